@@ -1,0 +1,139 @@
+package jamjar.core.baseline;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * What is normal for one series through the week: learned from 1-minute steps into the local
+ * quarter-hours of the week, with the steps of the two slots beside at half weight. Where a slot
+ * has fewer than 3 weeks the next wider pool serves: its quarter-hour on working days or weekends,
+ * of any day, everything.
+ */
+public final class Baseline {
+  private static final double[] WANTED = {0.05, 0.25, 0.5, 0.75, 0.95};
+  private static final int LEAST_WEEKS = 3;
+  private static final int LEAST_DAYS = 3;
+  private static final int LEAST_STEPS = 60;
+  private static final int WORKING_SLOTS = 5 * Timeline.QUARTERS;
+
+  private final Normal[] slots;
+
+  private Baseline(Normal[] slots) {
+    this.slots = slots;
+  }
+
+  /**
+   * @param values the mean of each minute of the timeline; NaN for a gap, a thin step or too few
+   */
+  public static Baseline learn(Timeline timeline, double[] values) {
+    Pool[] own = new Pool[Timeline.SLOTS];
+    Arrays.setAll(own, i -> new Pool());
+    for (int i = 0; i < timeline.minutes(); i++) {
+      if (timeline.slot(i) >= 0 && !Double.isNaN(values[i])) {
+        own[timeline.slot(i)].add(values[i], timeline.day(i), timeline.week(i));
+      }
+    }
+    Normal[] slots = new Normal[Timeline.SLOTS];
+    for (int s = 0; s < slots.length; s++) {
+      slots[s] =
+          own[s].weeks.size() < LEAST_WEEKS
+              ? Normal.NONE
+              : normal(
+                  Basis.SLOT,
+                  own[s].size,
+                  new double[][] {
+                    own[s].values(),
+                    together(
+                        own[(s + Timeline.SLOTS - 1) % Timeline.SLOTS],
+                        own[(s + 1) % Timeline.SLOTS])
+                  },
+                  new double[] {1, 0.5});
+    }
+    Normal[][] days = new Normal[2][Timeline.QUARTERS];
+    Normal[] anyDay = new Normal[Timeline.QUARTERS];
+    for (int q = 0; q < Timeline.QUARTERS; q++) {
+      List<Pool> working = new ArrayList<>();
+      List<Pool> weekend = new ArrayList<>();
+      for (int s = q; s < Timeline.SLOTS; s += Timeline.QUARTERS) {
+        (s < WORKING_SLOTS ? working : weekend).add(own[s]);
+      }
+      days[0][q] = ofDays(Basis.DAYS, working);
+      days[1][q] = ofDays(Basis.DAYS, weekend);
+      working.addAll(weekend);
+      anyDay[q] = ofDays(Basis.ANY_DAY, working);
+    }
+    double[] everything = together(own);
+    Normal all =
+        everything.length < LEAST_STEPS
+            ? Normal.NONE
+            : normal(Basis.ALL, everything.length, new double[][] {everything}, new double[] {1});
+    for (int s = 0; s < slots.length; s++) {
+      int quarter = s % Timeline.QUARTERS;
+      Normal[] ladder = {slots[s], days[s < WORKING_SLOTS ? 0 : 1][quarter], anyDay[quarter], all};
+      slots[s] = Arrays.stream(ladder).filter(Normal::known).findFirst().orElse(Normal.NONE);
+    }
+    return new Baseline(slots);
+  }
+
+  /**
+   * The normal in use for a slot: of the first rung that has enough.
+   *
+   * @param slot 0 … 671, see {@link Timeline#slotOf}
+   */
+  public Normal at(int slot) {
+    return slots[slot];
+  }
+
+  private static Normal ofDays(Basis basis, List<Pool> pools) {
+    Set<Integer> different = new HashSet<>();
+    pools.forEach(pool -> different.addAll(pool.days));
+    if (different.size() < LEAST_DAYS) {
+      return Normal.NONE;
+    }
+    double[] values = together(pools.toArray(Pool[]::new));
+    return normal(basis, values.length, new double[][] {values}, new double[] {1});
+  }
+
+  private static Normal normal(Basis basis, int steps, double[][] groups, double[] weights) {
+    double[] q = Quantiles.of(groups, weights, WANTED);
+    return new Normal(q[0], q[1], q[2], q[3], q[4], steps, basis);
+  }
+
+  private static double[] together(Pool... pools) {
+    int size = 0;
+    for (Pool pool : pools) {
+      size += pool.size;
+    }
+    double[] all = new double[size];
+    int at = 0;
+    for (Pool pool : pools) {
+      System.arraycopy(pool.values, 0, all, at, pool.size);
+      at += pool.size;
+    }
+    return all;
+  }
+
+  /** The steps of one slot. */
+  private static final class Pool {
+    private final Set<Integer> days = new HashSet<>(8);
+    private final Set<Integer> weeks = new HashSet<>(8);
+    private double[] values = new double[16];
+    private int size;
+
+    void add(double value, int day, int week) {
+      if (size == values.length) {
+        values = Arrays.copyOf(values, 2 * size);
+      }
+      values[size++] = value;
+      days.add(day);
+      weeks.add(week);
+    }
+
+    double[] values() {
+      return Arrays.copyOf(values, size);
+    }
+  }
+}

@@ -1,0 +1,44 @@
+package jamjar.core.baseline;
+
+/**
+ * What is normal for one series at one quarter-hour of the week. Quantiles in the unit as shown;
+ * NaN where nothing is learned yet.
+ *
+ * @param steps how many 1-minute steps it was learned from
+ */
+public record Normal(
+    double p05, double p25, double p50, double p75, double p95, int steps, Basis basis) {
+
+  public static final Normal NONE =
+      new Normal(Double.NaN, Double.NaN, Double.NaN, Double.NaN, Double.NaN, 0, Basis.NONE);
+
+  /** A normal distribution's p95 lies this many standard deviations above its median. */
+  private static final double P95_IN_DEVIATIONS = 1.645;
+
+  /** The least spread, as a share of the median. */
+  private static final double LEAST_SHARE = 0.02;
+
+  public boolean known() {
+    return basis != Basis.NONE;
+  }
+
+  /**
+   * How far a value is from the middle, in spreads s: (x − p50) / s, where s is (p95 − p50) / 1.645
+   * above the middle and (p50 − p05) / 1.645 below it, but at least the smallest difference that
+   * matters, 2 % of the middle and the resolution.
+   *
+   * @param x a 1-minute mean: shorter readings scatter more than what was learned
+   * @param matters smallest difference that matters, in the unit as shown
+   * @param resolution step to which the value is rounded; 0 for none
+   * @return positive above the middle, negative below; NaN when no normal is known
+   */
+  public double distance(double x, double matters, double resolution) {
+    double side = x >= p50 ? p95 - p50 : p50 - p05;
+    double spread =
+        Math.max(
+            Math.max(side / P95_IN_DEVIATIONS, matters),
+            Math.max(LEAST_SHARE * Math.abs(p50), resolution));
+    double off = x - p50;
+    return off == 0 ? 0 : off / spread;
+  }
+}

@@ -1,0 +1,103 @@
+package jamjar.core.baseline;
+
+import java.time.DayOfWeek;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * Minutes in a row and where each lies in its local week: shared by all series of an instance. A
+ * slot is local time: of an hour that is repeated both count, of one that is skipped none is there.
+ */
+public final class Timeline {
+  public static final int SLOTS = 672;
+  public static final int QUARTERS = 96;
+  public static final long MINUTE = 60_000;
+  static final int LEFT_OUT = -1;
+
+  private final long from;
+  private final int[] slot;
+  private final int[] day;
+
+  /**
+   * A span that teaches nothing: an incident, maintenance, or all before a new normal.
+   *
+   * @param from epoch ms, inclusive
+   * @param to epoch ms, exclusive
+   */
+  public record LeftOut(long from, long to) {}
+
+  /**
+   * @param from start of the first minute, epoch ms, a whole minute
+   * @param minutes how many minutes
+   * @param zone the instance's zone
+   * @param holidays local dates that count as Sundays
+   */
+  public Timeline(
+      long from, int minutes, ZoneId zone, Set<LocalDate> holidays, List<LeftOut> leftOut) {
+    this.from = from;
+    this.slot = new int[minutes];
+    this.day = new int[minutes];
+    // within a quarter of an hour the place is the same: every zone's offset is a multiple of it
+    long quarter = Long.MIN_VALUE;
+    int place = 0;
+    int date = 0;
+    for (int i = 0; i < minutes; i++) {
+      long at = from + i * MINUTE;
+      long nowQuarter = Math.floorDiv(at, 15 * MINUTE);
+      if (nowQuarter != quarter) {
+        quarter = nowQuarter;
+        ZonedDateTime local = Instant.ofEpochMilli(at).atZone(zone);
+        place = slotOf(local, holidays);
+        date = (int) local.toLocalDate().toEpochDay();
+      }
+      slot[i] = place;
+      day[i] = date;
+    }
+    for (LeftOut span : leftOut) {
+      long first = Math.max(0, Math.floorDiv(span.from() - from, MINUTE));
+      long last = Math.min(minutes, -Math.floorDiv(-(span.to() - from), MINUTE));
+      for (long i = first; i < last; i++) {
+        slot[(int) i] = LEFT_OUT;
+      }
+    }
+  }
+
+  /** The slot of a moment, 0 (Monday 00:00) … 671. */
+  public static int slotOf(long at, ZoneId zone, Set<LocalDate> holidays) {
+    return slotOf(Instant.ofEpochMilli(at).atZone(zone), holidays);
+  }
+
+  private static int slotOf(ZonedDateTime local, Set<LocalDate> holidays) {
+    DayOfWeek weekday =
+        holidays.contains(local.toLocalDate()) ? DayOfWeek.SUNDAY : local.getDayOfWeek();
+    return (weekday.getValue() - 1) * QUARTERS + local.getHour() * 4 + local.getMinute() / 15;
+  }
+
+  public long from() {
+    return from;
+  }
+
+  public int minutes() {
+    return slot.length;
+  }
+
+  /** Slot of a minute by its place, or {@link #LEFT_OUT}. */
+  int slot(int i) {
+    return slot[i];
+  }
+
+  /** Local date of a minute, in days since 1970-01-01. */
+  int day(int i) {
+    return day[i];
+  }
+
+  /** The week of a minute, counted from Mondays. */
+  int week(int i) {
+    // 1970-01-01 was a Thursday
+    return Math.floorDiv(day[i] + 3, 7);
+  }
+}

@@ -1,0 +1,202 @@
+package jamjar.core.chart;
+
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Shape;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/**
+ * From kept readings to what a chart draws.
+ *
+ * <p>A level holds until the next reading, at most 1.5 intervals. An increase is spread evenly over
+ * its elapsed. An increase that covers more than 2.5 intervals enters sums only: the chart sees a
+ * gap. A quotient is Σ numerator / Σ denominator over the step; of two levels, area / area. Where
+ * there are more readings than points wanted, each point is the mean of an equal step of time, with
+ * the least and the greatest reading that touches it, so that a one-reading spike stays visible; a
+ * reading across an edge is split by seconds.
+ */
+public final class Charting {
+  private static final double LONGEST_HOLD = 1.5;
+  private static final double LONGEST_ELAPSED = 2.5;
+
+  /** A step that is covered less is thin. */
+  private static final double THIN = 0.5;
+
+  private Charting() {}
+
+  /**
+   * @param counter what is charted
+   * @param partShape the shape of what was read: of a quotient that of its parts, else its own
+   * @param samples the readings, with one more on either side of the window where there is one
+   * @param from start of the window, epoch ms
+   * @param to end of the window, epoch ms, later than from
+   * @param maxPoints the most points wanted, at least 1
+   */
+  public static Points points(
+      CounterDefinition counter,
+      Shape partShape,
+      Samples samples,
+      long from,
+      long to,
+      int maxPoints) {
+    List<Span> spans = spans(counter, partShape, samples);
+    long inWindow = spans.stream().filter(span -> span.at() >= from && span.at() <= to).count();
+    return inWindow <= maxPoints
+        ? asRead(counter, samples, spans, from, to)
+        : inSteps(counter, spans, from, to, maxPoints, 0);
+  }
+
+  /**
+   * The mean of each of a row of equal steps, for learning from; NaN for a step without a value or
+   * covered less than half.
+   *
+   * @param from start of the first step, epoch ms
+   * @param width of a step, ms
+   */
+  public static double[] steps(
+      CounterDefinition counter,
+      Shape partShape,
+      Samples samples,
+      long from,
+      long width,
+      int count) {
+    List<Span> spans = spans(counter, partShape, samples);
+    return inSteps(counter, spans, from, from + width * count, count, THIN).mean();
+  }
+
+  /**
+   * The value of one reading as shown: a level, an increase per second or a quotient; NaN where
+   * there is none.
+   */
+  public static double shown(CounterDefinition counter, double numerator, double denominator) {
+    if (counter.shape() == Shape.QUOTIENT && !(denominator > 0 && denominator >= counter.least())) {
+      return Double.NaN;
+    }
+    return numerator / denominator * counter.factor();
+  }
+
+  /** Whether an increase over this time is drawn and judged, or enters sums only. Both in ms. */
+  public static boolean covers(long elapsed, long interval) {
+    return elapsed <= interval * LONGEST_ELAPSED;
+  }
+
+  private static List<Span> spans(CounterDefinition counter, Shape partShape, Samples samples) {
+    boolean quotient = counter.shape() == Shape.QUOTIENT;
+    List<Span> spans = new ArrayList<>(samples.size());
+    for (int i = 0; i < samples.size(); i++) {
+      long at = samples.at()[i];
+      long interval = samples.interval()[i];
+      if (partShape == Shape.LEVEL) {
+        long held = at + Math.round(interval * LONGEST_HOLD);
+        long end = i + 1 < samples.size() ? Math.min(samples.at()[i + 1], held) : held;
+        double seconds = (end - at) / 1000.0;
+        double below = quotient ? samples.below(i) * seconds : seconds;
+        spans.add(new Span(at, at, end, samples.value()[i] * seconds, below));
+      } else {
+        long elapsed = samples.elapsed()[i];
+        boolean usable = elapsed > 0 && covers(elapsed, interval);
+        double below = quotient ? samples.below(i) : elapsed / 1000.0;
+        spans.add(new Span(at, at - elapsed, at, usable ? samples.value()[i] : Double.NaN, below));
+      }
+    }
+    return spans;
+  }
+
+  private static Points asRead(
+      CounterDefinition counter, Samples samples, List<Span> spans, long from, long to) {
+    Builder points = new Builder(spans.size() * 2);
+    for (int i = 0; i < spans.size(); i++) {
+      Span span = spans.get(i);
+      if (i > 0) {
+        long before = spans.get(i - 1).at();
+        long longest = Math.round(samples.interval()[i] * LONGEST_ELAPSED);
+        if (span.at() - before > longest && before >= from && span.at() <= to) {
+          points.add((before + span.at()) / 2, Double.NaN, Double.NaN, Double.NaN);
+        }
+      }
+      if (span.at() >= from && span.at() <= to) {
+        double value =
+            span.empty() ? Double.NaN : shown(counter, span.numerator(), span.denominator());
+        points.add(span.at(), value, value, value);
+      }
+    }
+    return points.build();
+  }
+
+  private static Points inSteps(
+      CounterDefinition counter,
+      List<Span> spans,
+      long from,
+      long to,
+      int maxPoints,
+      double leastCovered) {
+    double width = (double) (to - from) / maxPoints;
+    double[] numerator = new double[maxPoints];
+    double[] denominator = new double[maxPoints];
+    double[] min = new double[maxPoints];
+    double[] max = new double[maxPoints];
+    double[] covered = new double[maxPoints];
+    Arrays.fill(min, Double.NaN);
+    Arrays.fill(max, Double.NaN);
+    for (Span span : spans) {
+      if (span.empty() || span.to() <= from || span.from() >= to) {
+        continue;
+      }
+      double value = shown(counter, span.numerator(), span.denominator());
+      double length = span.to() - span.from();
+      int first = (int) Math.max(0, Math.floor((span.from() - from) / width));
+      int last = (int) Math.min(maxPoints - 1, Math.ceil((span.to() - from) / width) - 1);
+      for (int step = first; step <= last; step++) {
+        double start = from + step * width;
+        double share = (Math.min(span.to(), start + width) - Math.max(span.from(), start)) / length;
+        if (share > 0) {
+          numerator[step] += span.numerator() * share;
+          denominator[step] += span.denominator() * share;
+          covered[step] += share * length;
+          min[step] = Double.isNaN(min[step]) || value < min[step] ? value : min[step];
+          max[step] = Double.isNaN(max[step]) || value > max[step] ? value : max[step];
+        }
+      }
+    }
+    Builder points = new Builder(maxPoints);
+    for (int step = 0; step < maxPoints; step++) {
+      boolean enough = covered[step] > 0 && covered[step] >= leastCovered * width;
+      double mean = enough ? shown(counter, numerator[step], denominator[step]) : Double.NaN;
+      long middle = Math.round(from + (step + 0.5) * width);
+      boolean nothing = Double.isNaN(mean);
+      points.add(middle, mean, nothing ? Double.NaN : min[step], nothing ? Double.NaN : max[step]);
+    }
+    return points.build();
+  }
+
+  private static final class Builder {
+    private final long[] at;
+    private final double[] mean;
+    private final double[] min;
+    private final double[] max;
+    private int size;
+
+    Builder(int capacity) {
+      at = new long[capacity];
+      mean = new double[capacity];
+      min = new double[capacity];
+      max = new double[capacity];
+    }
+
+    void add(long when, double average, double least, double greatest) {
+      at[size] = when;
+      mean[size] = average;
+      min[size] = least;
+      max[size++] = greatest;
+    }
+
+    Points build() {
+      return new Points(
+          Arrays.copyOf(at, size),
+          Arrays.copyOf(mean, size),
+          Arrays.copyOf(min, size),
+          Arrays.copyOf(max, size));
+    }
+  }
+}

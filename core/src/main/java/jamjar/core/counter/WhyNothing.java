@@ -1,0 +1,25 @@
+package jamjar.core.counter;
+
+/** The reason for having no value. Zero is a value; each of these is not. */
+public enum WhyNothing {
+  NONE_THERE("none there"),
+  NOT_SWITCHED_ON("not switched on at the source"),
+  NOT_PERMITTED("not permitted"),
+  NOT_YET_KNOWN("not yet known"),
+  STILL_LEARNING("still learning"),
+  CUT_OFF("cut off"),
+  RETIRED("retired"),
+  /** The denominator of a quotient is 0 or under its least: neither passes nor clears a limit. */
+  TOO_FEW("too few");
+
+  private final String words;
+
+  WhyNothing(String words) {
+    this.words = words;
+  }
+
+  /** The words shown to a person. */
+  public String words() {
+    return words;
+  }
+}

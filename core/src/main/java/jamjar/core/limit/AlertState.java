@@ -1,0 +1,33 @@
+package jamjar.core.limit;
+
+/** The states that one series can be in under one limit. */
+public enum AlertState {
+  CALM("calm"),
+  /** Passed, but not yet often enough. */
+  BUILDING("building"),
+  WARNING("warning"),
+  CRITICAL("critical"),
+  /** Beyond the clear number, but not yet long enough. */
+  SETTLING("settling"),
+  /** Was open when its values stopped; never calm. */
+  NOT_MEASURED("not measured"),
+  /** Ended because its series is gone for good. */
+  RETIRED("retired"),
+  /** Ended because the limit was switched off or taken away. */
+  SWITCHED_OFF("switched off");
+
+  private final String words;
+
+  AlertState(String words) {
+    this.words = words;
+  }
+
+  public String words() {
+    return words;
+  }
+
+  /** Whether an alert is open in this state. */
+  public boolean open() {
+    return this == WARNING || this == CRITICAL || this == SETTLING || this == NOT_MEASURED;
+  }
+}

@@ -1,0 +1,289 @@
+package jamjar.core.limit;
+
+import jamjar.core.baseline.Normal;
+import jamjar.core.chart.Charting;
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.limit.Judging.Outcome;
+import jamjar.core.reading.Shown;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * All limits of one source of one instance, judged as its readings come: gathers the readings
+ * between two edges of each limit's grid and judges their mean when the edge is past. An edge is
+ * past when a later reading came, or when a time-out after it no reading had come. So what is
+ * judged is a function of the readings and the times of their arrival alone, and the same again on
+ * a replay.
+ *
+ * <p>Not for use by two threads at once.
+ */
+public final class Docket {
+  /** How long after an edge a reading before it may still arrive, ms. */
+  public static final long TIMEOUT = 5_000;
+
+  /** The series of the whole instance, for its silence. */
+  public static final int INSTANCE = 0;
+
+  private static final int MINUTE = 60_000;
+
+  /** What tells one state from the others of an instance. */
+  public record Key(int series, Condition condition) {}
+
+  /**
+   * One limit on one series.
+   *
+   * @param counter ignored for the silence of the instance
+   */
+  public record Entry(int series, CounterDefinition counter, InForce inForce) {
+    public Key key() {
+      return new Key(series, inForce.limit().condition());
+    }
+  }
+
+  /**
+   * What judging changed.
+   *
+   * @param before the state before
+   * @param after the state after; never idle both before and after
+   */
+  public record Change(
+      Entry entry, LimitState before, LimitState after, List<Transition> transitions) {}
+
+  /** What is normal for a series at a moment. */
+  @FunctionalInterface
+  public interface Normals {
+    Normal at(int series, long at);
+  }
+
+  private final Map<GridKey, Grid> grids = new LinkedHashMap<>();
+  private final Map<Integer, List<Tracked>> bySeries = new LinkedHashMap<>();
+  private final Map<Key, Tracked> byKey = new LinkedHashMap<>();
+  private final Normals normals;
+
+  private record GridKey(long step, boolean silence) {
+    static GridKey of(Limit limit) {
+      return new GridKey(limit.stepMillis(), limit.condition() == Condition.SILENT);
+    }
+  }
+
+  /** All limits that are judged on the same edges. */
+  private static final class Grid {
+    private final long step;
+    private final List<Tracked> tracked = new ArrayList<>();
+    private long next;
+    private int readings;
+    private long at;
+    private long arrived;
+    private int empty;
+
+    Grid(long step, long next) {
+      this.step = step;
+      this.next = next;
+    }
+  }
+
+  private static final class Tracked {
+    private final Entry entry;
+    private LimitState state;
+    private double above;
+    private double below;
+    private int values;
+    private final double[] recent;
+    private int judged;
+
+    Tracked(Entry entry, LimitState state) {
+      this.entry = entry;
+      this.state = state;
+      this.recent = new double[(int) Math.max(1, MINUTE / entry.inForce().limit().stepMillis())];
+      Arrays.fill(recent, Double.NaN);
+    }
+  }
+
+  /**
+   * @param entries at most one per series and condition
+   * @param states states to go on from; what is not there is calm
+   * @param from epoch ms: edges before it are judged already
+   * @param watchedFrom epoch ms: a silence before it is not the instance's
+   */
+  public Docket(
+      List<Entry> entries,
+      Map<Key, LimitState> states,
+      long from,
+      long watchedFrom,
+      Normals normals) {
+    this.normals = normals;
+    for (Entry entry : entries) {
+      GridKey gridKey = GridKey.of(entry.inForce().limit());
+      // a whole interval must have been watched before its silence counts
+      long first = gridKey.silence() ? Math.max(from, watchedFrom + gridKey.step()) : from;
+      Grid grid = grids.computeIfAbsent(gridKey, k -> new Grid(k.step(), ceil(first, k.step())));
+      LimitState state = states.get(entry.key());
+      Tracked tracked = new Tracked(entry, state == null ? LimitState.calm(0) : state);
+      grid.tracked.add(tracked);
+      byKey.put(entry.key(), tracked);
+      bySeries.computeIfAbsent(entry.series(), s -> new ArrayList<>(1)).add(tracked);
+      if (gridKey.silence() && tracked.state.open()) {
+        // it stays silent until a reading comes
+        grid.empty = Threshold.MOST;
+      }
+    }
+  }
+
+  /**
+   * A reading came.
+   *
+   * @param at when it was taken, epoch ms
+   * @param arrived epoch ms
+   * @param ids numbers of the series, in the order of shown
+   */
+  public List<Change> read(long at, long arrived, int[] ids, List<Shown> shown) {
+    List<Change> changes = new ArrayList<>();
+    for (Grid grid : grids.values()) {
+      while (grid.next < at || grid.next + TIMEOUT <= arrived) {
+        judge(grid, changes);
+      }
+    }
+    gather(at, arrived, ids, shown);
+    return changes;
+  }
+
+  /** Takes up a reading that was stored before and belongs to edges not judged yet. */
+  public void gather(long at, long arrived, int[] ids, List<Shown> shown) {
+    for (Grid grid : grids.values()) {
+      // one that comes for an edge judged already is too late
+      if (at > grid.next - grid.step) {
+        grid.readings++;
+        grid.at = at;
+        grid.arrived = arrived;
+      }
+    }
+    for (int i = 0; i < ids.length; i++) {
+      List<Tracked> watched = bySeries.get(ids[i]);
+      if (watched != null) {
+        for (Tracked tracked : watched) {
+          Grid grid = grids.get(GridKey.of(tracked.entry.inForce().limit()));
+          if (at > grid.next - grid.step) {
+            add(tracked, shown.get(i));
+          }
+        }
+      }
+    }
+  }
+
+  private static void add(Tracked tracked, Shown shown) {
+    if (Double.isFinite(shown.above()) && Double.isFinite(shown.below())) {
+      tracked.above += shown.above();
+      tracked.below += shown.below();
+      tracked.values++;
+    }
+  }
+
+  /** Time passed: judges the edges for which no reading can come any more. */
+  public List<Change> time(long now) {
+    List<Change> changes = new ArrayList<>();
+    for (Grid grid : grids.values()) {
+      while (grid.next + TIMEOUT <= now) {
+        judge(grid, changes);
+      }
+    }
+    return changes;
+  }
+
+  /** The state of every limit that is not idle. */
+  public Map<Key, LimitState> states() {
+    Map<Key, LimitState> states = new LinkedHashMap<>();
+    byKey.forEach(
+        (key, tracked) -> {
+          if (!tracked.state.idle()) {
+            states.put(key, tracked.state);
+          }
+        });
+    return states;
+  }
+
+  /** The mean of the last minute as judged; NaN when there was nothing. */
+  public double lastMinute(int series, Condition condition) {
+    Tracked tracked = byKey.get(new Key(series, condition));
+    if (tracked == null) {
+      return Double.NaN;
+    }
+    return Arrays.stream(tracked.recent).filter(v -> !Double.isNaN(v)).average().orElse(Double.NaN);
+  }
+
+  private void judge(Grid grid, List<Change> changes) {
+    long edge = grid.next;
+    grid.empty = grid.readings > 0 ? 0 : Math.min(Threshold.MOST, grid.empty + 1);
+    // one for all that stay calm
+    LimitState calm = LimitState.calm(edge);
+    for (Tracked tracked : grid.tracked) {
+      double value = value(grid, tracked);
+      LimitState before = tracked.state;
+      if (staysCalm(tracked, edge, value)) {
+        tracked.state = calm;
+      } else {
+        Judging judging = judging(grid, tracked, edge, value);
+        List<Transition> told = new ArrayList<>(0);
+        tracked.state = Judge.judge(tracked.entry.inForce().limit(), before, judging, told::add);
+        if (tracked.state != before && !(tracked.state.idle() && before.idle())) {
+          changes.add(new Change(tracked.entry, before, tracked.state, List.copyOf(told)));
+        }
+      }
+      tracked.recent[tracked.judged++ % tracked.recent.length] = value;
+      tracked.above = 0;
+      tracked.below = 0;
+      tracked.values = 0;
+    }
+    grid.readings = 0;
+    grid.next = edge + grid.step;
+  }
+
+  /** The mean of what was gathered; NaN when there was nothing, or too few. */
+  private static double value(Grid grid, Tracked tracked) {
+    if (tracked.entry.inForce().limit().condition() == Condition.SILENT) {
+      return grid.empty;
+    }
+    return tracked.values == 0
+        ? Double.NaN
+        : Charting.shown(tracked.entry.counter(), tracked.above, tracked.below);
+  }
+
+  /** What is normal is looked up only for what does not simply stay calm. */
+  private static boolean staysCalm(Tracked tracked, long edge, double value) {
+    Limit limit = tracked.entry.inForce().limit();
+    return limit.condition() != Condition.OUTSIDE
+        && edge > tracked.state.judged()
+        && !Double.isNaN(value)
+        && Judge.staysCalm(limit, tracked.state, limit.badness(value));
+  }
+
+  private Judging judging(Grid grid, Tracked tracked, long edge, double value) {
+    Condition condition = tracked.entry.inForce().limit().condition();
+    boolean any = grid.readings > 0;
+    long at = any ? grid.at : edge;
+    long arrived = any ? grid.arrived : edge + TIMEOUT;
+    if (condition == Condition.SILENT) {
+      return new Judging(edge, at, arrived, Outcome.VALUE, value, Normal.NONE, Double.NaN, 1);
+    }
+    if (tracked.values == 0) {
+      return new Judging(
+          edge, at, arrived, Outcome.MISSING, Double.NaN, Normal.NONE, Double.NaN, 1);
+    }
+    if (Double.isNaN(value)) {
+      return Judging.tooFew(edge, at, arrived);
+    }
+    CounterDefinition counter = tracked.entry.counter();
+    Normal normal = normals.at(tracked.entry.series(), at);
+    double distance = normal.distance(value, counter.matters(), counter.resolution());
+    boolean unknown = condition == Condition.OUTSIDE && Double.isNaN(distance);
+    return unknown
+        ? Judging.tooFew(edge, at, arrived)
+        : new Judging(edge, at, arrived, Outcome.VALUE, value, normal, distance, 1);
+  }
+
+  private static long ceil(long at, long step) {
+    return -Math.floorDiv(-at, step) * step;
+  }
+}

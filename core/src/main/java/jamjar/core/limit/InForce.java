@@ -1,0 +1,163 @@
+package jamjar.core.limit;
+
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Worse;
+import jamjar.core.limit.Rule.Hold;
+import jamjar.core.reading.SeriesKey;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+
+/**
+ * What is in force for one series under one condition: the nearest rule wins, number by number.
+ *
+ * @param rule the nearest rule
+ * @param warningFrom the rule that gave the warning number; null when there is none
+ * @param criticalFrom the rule that gave the critical number; null when there is none
+ */
+public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFrom) {
+  private static final long LIVE_STEP = 10_000;
+  private static final long MINUTE = 60_000;
+  private static final int CLEAR_SECONDS = 60;
+
+  /** What a rule is compared with to see whether it reaches an instance. */
+  public record Place(int instance, String group, String kind) {}
+
+  /**
+   * What is in force for a series.
+   *
+   * @param rules all rules
+   * @param counter the series' counter
+   * @param hasWhole whether the counter has a series for the whole instance
+   * @param interval ms between two readings of the series
+   * @return at most one per condition
+   */
+  public static List<InForce> of(
+      List<Rule> rules,
+      Place place,
+      SeriesKey series,
+      CounterDefinition counter,
+      boolean hasWhole,
+      long interval) {
+    List<InForce> found = new ArrayList<>();
+    for (Condition condition : Condition.values()) {
+      if (condition != Condition.SILENT) {
+        List<Rule> mine =
+            nearestFirst(
+                rules,
+                place,
+                rule ->
+                    rule.condition() == condition
+                        && rule.counter().equals(counter.key())
+                        && matches(rule.labels(), series.labels(), hasWhole));
+        long step = Math.max(condition == Condition.OUTSIDE ? MINUTE : LIVE_STEP, interval);
+        merged(mine, condition, counter.worse(), matters(condition, counter), step)
+            .ifPresent(found::add);
+      }
+    }
+    return found;
+  }
+
+  /** What is in force for the silence of an instance. */
+  public static Optional<InForce> ofSilence(List<Rule> rules, Place place, long interval) {
+    List<Rule> mine =
+        nearestFirst(rules, place, r -> r.condition() == Condition.SILENT && r.counter().isEmpty());
+    return merged(mine, Condition.SILENT, Worse.UP, 1, interval);
+  }
+
+  private static double matters(Condition condition, CounterDefinition counter) {
+    return condition == Condition.OUTSIDE ? 1 : counter.matters();
+  }
+
+  private static boolean matches(
+      Map<String, String> wanted, Map<String, String> labels, boolean hasWhole) {
+    if (wanted.isEmpty()) {
+      return labels.isEmpty() || !hasWhole;
+    }
+    return !labels.isEmpty()
+        && wanted.entrySet().stream()
+            .allMatch(
+                w ->
+                    labels.containsKey(w.getKey())
+                        && (w.getValue().equals("*")
+                            || w.getValue().equals(labels.get(w.getKey()))));
+  }
+
+  private static List<Rule> nearestFirst(
+      List<Rule> rules, Place place, java.util.function.Predicate<Rule> wanted) {
+    return rules.stream()
+        .filter(wanted)
+        .filter(rule -> reaches(rule.scope(), place))
+        .sorted(
+            Comparator.<Rule, Scope.Reach>comparing(r -> r.scope().reach())
+                .reversed()
+                .thenComparing(InForce::labelsLeftOpen))
+        .toList();
+  }
+
+  private static int labelsLeftOpen(Rule rule) {
+    if (rule.labels().isEmpty()) {
+      return 2;
+    }
+    return rule.labels().containsValue("*") ? 1 : 0;
+  }
+
+  private static boolean reaches(Scope scope, Place place) {
+    return switch (scope.reach()) {
+      case KIND -> scope.of().equals(place.kind());
+      case GROUP -> scope.of().equals(place.group());
+      case INSTANCE -> scope.of().equals(Integer.toString(place.instance()));
+    };
+  }
+
+  private static Optional<InForce> merged(
+      List<Rule> rules, Condition condition, Worse worse, double matters, long step) {
+    boolean on = first(rules, Rule::on).map(Rule::on).orElse(true);
+    Optional<Rule> warning = first(rules, Rule::warning);
+    Optional<Rule> critical = first(rules, Rule::critical);
+    if (rules.isEmpty() || !on || (warning.isEmpty() && critical.isEmpty())) {
+      return Optional.empty();
+    }
+    Hold hold = first(rules, Rule::hold).map(Rule::hold).orElse(Hold.USUAL);
+    Hold criticalHold = first(rules, Rule::criticalHold).map(Rule::criticalHold).orElse(hold);
+    Double clear = first(rules, Rule::clear).map(Rule::clear).orElse(null);
+    Double criticalClear = first(rules, Rule::criticalClear).map(Rule::criticalClear).orElse(null);
+    double good = condition == Condition.BELOW ? matters : -matters;
+    Threshold w =
+        warning
+            .map(Rule::warning)
+            .map(
+                number ->
+                    new Threshold(
+                        number, clear == null ? number + good : clear, hold.m(), hold.n()))
+            .orElse(Threshold.NONE);
+    Threshold c =
+        critical
+            .map(Rule::critical)
+            .map(
+                number -> {
+                  Double own = warning.isEmpty() ? clear : criticalClear;
+                  return new Threshold(
+                      number,
+                      own == null ? number + good : own,
+                      criticalHold.m(),
+                      criticalHold.n());
+                })
+            .orElse(Threshold.NONE);
+    long clearMillis =
+        1000L * first(rules, Rule::clearSeconds).map(Rule::clearSeconds).orElse(CLEAR_SECONDS);
+    return Optional.of(
+        new InForce(
+            new Limit(condition, worse, w, c, Math.max(step, clearMillis), step),
+            rules.get(0),
+            warning.orElse(null),
+            critical.orElse(null)));
+  }
+
+  private static Optional<Rule> first(List<Rule> rules, Function<Rule, ?> field) {
+    return rules.stream().filter(rule -> field.apply(rule) != null).findFirst();
+  }
+}

@@ -1,0 +1,218 @@
+package jamjar.core.baseline;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.SplittableRandom;
+import java.util.function.IntToDoubleFunction;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class BaselineTest {
+  private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
+  private static final int WEEK = 7 * 1440;
+
+  @ParameterizedTest(name = "{0} for {1} minutes, {2}")
+  @CsvSource({
+    // five weeks that hold the repeated hour of autumn, the skipped one of spring, neither
+    "2026-10-05T00:00, 50400, any",
+    "2026-03-09T00:00, 50400, any",
+    "2026-05-04T13:07, 50400, any",
+    "2026-10-05T00:00, 50400, ties",
+    "2026-10-05T00:00, 50400, gaps",
+    "2026-10-05T00:00, 50400, equal",
+    "2026-10-05T00:00, 50400, zeros",
+    "2026-10-05T00:00, 12000, any",
+    "2026-10-05T00:00, 4400, any",
+    "2026-10-05T00:00, 90, any",
+    "2026-10-05T00:00, 59, any",
+    "2026-10-05T00:00, 50400, one value",
+  })
+  void equals_a_reference_written_from_the_definition(String from, int minutes, String kind) {
+    long start = java.time.LocalDateTime.parse(from).atZone(OSLO).toInstant().toEpochMilli();
+    double[] values = values(minutes, kind);
+    Timeline timeline = new Timeline(start, minutes, OSLO, Set.of(), List.of());
+    Baseline learned = Baseline.learn(timeline, values);
+    Reference reference = new Reference(start, values);
+    for (int slot = 0; slot < 672; slot++) {
+      Normal normal = learned.at(slot);
+      double[] expected = reference.at(slot);
+      double[] found = {normal.p05(), normal.p25(), normal.p50(), normal.p75(), normal.p95()};
+      for (int q = 0; q < 5; q++) {
+        if (Double.isNaN(expected[q])) {
+          assertThat(found[q]).isNaN();
+        } else {
+          assertThat(found[q]).as("slot %d", slot).isCloseTo(expected[q], within(1e-9));
+        }
+      }
+    }
+  }
+
+  @Test
+  void walks_down_the_ladder_until_there_is_enough() {
+    // Monday 5 October, 00:00 local
+    assertThat(basis(59, 0)).isEqualTo(Basis.NONE);
+    assertThat(basis(60, 0)).isEqualTo(Basis.ALL);
+    // three days: Monday to Wednesday 00:00 is known of three working days, 13:00 of two
+    assertThat(basis(2 * 1440 + 15, 0)).isEqualTo(Basis.DAYS);
+    assertThat(basis(2 * 1440 + 15, 4 * 96)).isEqualTo(Basis.DAYS);
+    assertThat(basis(2 * 1440 + 15, 52)).isEqualTo(Basis.ALL);
+    // no weekend seen yet: of any day
+    assertThat(basis(3 * 1440, 5 * 96)).isEqualTo(Basis.ANY_DAY);
+    // three Mondays
+    assertThat(basis(2 * WEEK + 15, 0)).isEqualTo(Basis.SLOT);
+    assertThat(basis(2 * WEEK + 15, 1)).isEqualTo(Basis.DAYS);
+  }
+
+  @Test
+  void the_first_and_the_last_slot_of_the_week_are_neighbours() {
+    // zero everywhere but in the last slot of each week
+    double[] values = values(5 * WEEK, i -> i % WEEK >= WEEK - 15 ? 100 : 0);
+    Normal first = learn("2026-05-04", values).at(0);
+    // 75 zeros at weight 1, 75 zeros and 75 hundreds at ½: the hundreds are 25 % of the weight
+    assertThat(first.p50()).isZero();
+    assertThat(first.p95()).isEqualTo(100);
+  }
+
+  @Test
+  void what_is_left_out_teaches_nothing() {
+    long start = LocalDate.of(2026, 5, 4).atStartOfDay(OSLO).toInstant().toEpochMilli();
+    double[] values = values(120, i -> i < 60 ? 5 : 500);
+    Timeline timeline =
+        new Timeline(
+            start,
+            120,
+            OSLO,
+            Set.of(),
+            List.of(
+                new Timeline.LeftOut(start + 60 * Timeline.MINUTE, start + 120 * Timeline.MINUTE)));
+    assertThat(Baseline.learn(timeline, values).at(0).p95()).isEqualTo(5);
+  }
+
+  @Test
+  void a_holiday_counts_as_a_sunday() {
+    long whitMonday = Instant.parse("2026-05-25T10:00:00Z").toEpochMilli();
+    assertThat(Timeline.slotOf(whitMonday, OSLO, Set.of())).isEqualTo(48);
+    assertThat(Timeline.slotOf(whitMonday, OSLO, Set.of(LocalDate.of(2026, 5, 25))))
+        .isEqualTo(6 * 96 + 48);
+  }
+
+  @Test
+  void distance_is_in_spreads_of_its_own_side_and_signed() {
+    Normal normal = new Normal(90, 95, 100, 110, 132.9, 300, Basis.SLOT);
+    // above: (132.9 − 100) / 1.645 = 20; below: (100 − 90) / 1.645 = 6.079
+    assertThat(normal.distance(140, 1, 0)).isCloseTo(2, within(1e-9));
+    assertThat(normal.distance(87.84194528875380, 1, 0)).isCloseTo(-2, within(1e-9));
+    assertThat(normal.distance(100, 1, 0)).isZero();
+    // the least spread: what matters, 2 % of the middle, the resolution
+    Normal flat = new Normal(100, 100, 100, 100, 100, 300, Basis.SLOT);
+    assertThat(flat.distance(110, 5, 0)).isEqualTo(2);
+    assertThat(flat.distance(110, 1, 0)).isEqualTo(5);
+    assertThat(flat.distance(110, 1, 10)).isEqualTo(1);
+    assertThat(Normal.NONE.distance(1, 1, 0)).isNaN();
+  }
+
+  private static Basis basis(int minutes, int slot) {
+    return learn("2026-10-05", values(minutes, i -> i % 7)).at(slot).basis();
+  }
+
+  private static Baseline learn(String monday, double[] values) {
+    long start = LocalDate.parse(monday).atStartOfDay(OSLO).toInstant().toEpochMilli();
+    return Baseline.learn(new Timeline(start, values.length, OSLO, Set.of(), List.of()), values);
+  }
+
+  private static double[] values(int minutes, IntToDoubleFunction f) {
+    return IntStream.range(0, minutes).mapToDouble(f).toArray();
+  }
+
+  private static double[] values(int minutes, String kind) {
+    SplittableRandom random = new SplittableRandom(minutes);
+    return values(
+        minutes,
+        i ->
+            switch (kind) {
+              case "ties" -> random.nextInt(3);
+              case "gaps" -> random.nextInt(4) > 0 || i / 3000 % 2 == 1 ? Double.NaN : i % 97;
+              case "equal" -> 42;
+              case "zeros" -> random.nextInt(10) > 0 ? 0 : random.nextDouble();
+              case "one value" -> i == 777 ? 7 : Double.NaN;
+              default -> random.nextDouble() * 100 + i / 1000.0;
+            });
+  }
+
+  /** Written from the definition, sharing nothing with the code but the calendar of the JDK. */
+  private static final class Reference {
+    private final List<List<double[]>> slots = new ArrayList<>();
+
+    Reference(long start, double[] values) {
+      for (int s = 0; s < 672; s++) {
+        slots.add(new ArrayList<>());
+      }
+      for (int i = 0; i < values.length; i++) {
+        if (!Double.isNaN(values[i])) {
+          ZonedDateTime local = Instant.ofEpochMilli(start + i * 60_000L).atZone(OSLO);
+          int slot =
+              (local.getDayOfWeek().getValue() - 1) * 96
+                  + (local.getHour() * 60 + local.getMinute()) / 15;
+          LocalDate monday = local.toLocalDate().minusDays(local.getDayOfWeek().getValue() - 1);
+          slots
+              .get(slot)
+              .add(new double[] {values[i], local.toLocalDate().toEpochDay(), monday.toEpochDay()});
+        }
+      }
+    }
+
+    double[] at(int slot) {
+      if (different(slots.get(slot), 2) >= 3) {
+        List<double[]> weighted = new ArrayList<>();
+        add(weighted, slots.get(slot), 1);
+        add(weighted, slots.get((slot + 671) % 672), 0.5);
+        add(weighted, slots.get((slot + 1) % 672), 0.5);
+        return quantiles(weighted);
+      }
+      boolean weekend = slot >= 480;
+      for (int[] range :
+          new int[][] {weekend ? new int[] {480, 672} : new int[] {0, 480}, {0, 672}}) {
+        List<double[]> pool = new ArrayList<>();
+        for (int s = range[0] + slot % 96; s < range[1]; s += 96) {
+          pool.addAll(slots.get(s));
+        }
+        if (different(pool, 1) >= 3) {
+          List<double[]> weighted = new ArrayList<>();
+          add(weighted, pool, 1);
+          return quantiles(weighted);
+        }
+      }
+      List<double[]> weighted = new ArrayList<>();
+      slots.forEach(s -> add(weighted, s, 1));
+      return quantiles(weighted.size() < 60 ? List.of() : weighted);
+    }
+
+    private static int different(List<double[]> steps, int column) {
+      Set<Double> seen = new HashSet<>();
+      steps.forEach(step -> seen.add(step[column]));
+      return seen.size();
+    }
+
+    private static void add(List<double[]> weighted, List<double[]> steps, double weight) {
+      steps.forEach(step -> weighted.add(new double[] {step[0], weight}));
+    }
+
+    private static double[] quantiles(List<double[]> weighted) {
+      return Arrays.stream(new double[] {0.05, 0.25, 0.5, 0.75, 0.95})
+          .map(f -> QuantilesTest.ReferenceQuantile.of(weighted, f))
+          .toArray();
+    }
+  }
+}

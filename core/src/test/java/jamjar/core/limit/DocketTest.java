@@ -1,0 +1,242 @@
+package jamjar.core.limit;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jamjar.core.Recipes;
+import jamjar.core.baseline.Basis;
+import jamjar.core.baseline.Normal;
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Worse;
+import jamjar.core.limit.Docket.Change;
+import jamjar.core.limit.Docket.Entry;
+import jamjar.core.reading.SeriesKey;
+import jamjar.core.reading.Shown;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+
+/** What is judged, and when: edges every 10 s, hold 1 of 1 above 10. Times in seconds. */
+class DocketTest {
+  private static final int SERIES = 5;
+  private static final Normal NORMAL = new Normal(0, 1, 2, 3, 4, 90, Basis.ALL);
+  private final List<Change> changes = new ArrayList<>();
+
+  @Test
+  void a_reading_closes_the_edges_before_it_and_their_value_is_the_mean_of_what_came_since() {
+    Docket docket = docket(above(10));
+    read(docket, 1, 8);
+    read(docket, 4, 10);
+    read(docket, 10, 15);
+    assertThat(changes).isEmpty();
+    read(docket, 11, 0);
+    // 8, 10 and the one on the edge itself
+    assertThat(values()).containsExactly(11.0);
+    assertThat(changes.get(0).transitions().get(0).at()).isEqualTo(10_000);
+  }
+
+  @Test
+  void a_quotient_is_judged_as_the_quotient_of_its_sums() {
+    Docket docket = docket(entry(Recipes.RATIO, Condition.ABOVE, 80, 10_000));
+    readParts(docket, 1, 10, 10);
+    readParts(docket, 2, 20, 30);
+    readParts(docket, 11, 0, 0);
+    // 100 × 30 / 40, not the mean of 100 and 66.7
+    assertThat(changes).isEmpty();
+    assertThat(docket.lastMinute(SERIES, Condition.ABOVE)).isEqualTo(75);
+  }
+
+  @Test
+  void fewer_than_the_least_below_the_line_are_too_few_to_be_judged() {
+    Docket docket = docket(entry(Recipes.RATIO, Condition.ABOVE, 80, 10_000));
+    readParts(docket, 1, 9, 10);
+    readParts(docket, 2, 9, 9);
+    readParts(docket, 11, 1, 1);
+    assertThat(changes).isEmpty();
+    assertThat(docket.lastMinute(SERIES, Condition.ABOVE)).isNaN();
+  }
+
+  @Test
+  void time_closes_an_edge_five_seconds_later() {
+    Docket docket = docket(above(10));
+    read(docket, 8, 12);
+    changes.addAll(docket.time(14_999));
+    assertThat(changes).isEmpty();
+    changes.addAll(docket.time(15_000));
+    assertThat(values()).containsExactly(12.0);
+  }
+
+  @Test
+  void a_reading_that_comes_too_late_for_its_edge_is_left_out_and_the_edge_is_missing() {
+    Docket docket = docket(above(10));
+    read(docket, 8, 12);
+    changes.addAll(docket.time(15_000));
+    // taken at 19, arrived at 26: its edge was given up at 25
+    changes.addAll(docket.read(19_000, 26_000, new int[] {SERIES}, shown(99)));
+    changes.addAll(docket.time(30_000));
+    changes.addAll(docket.read(38_000, 38_010, new int[] {SERIES}, shown(12)));
+    changes.addAll(docket.time(45_000));
+    assertThat(words()).containsExactly("warning", "not measured", "warning");
+  }
+
+  @Test
+  void the_same_readings_in_the_same_order_of_arrival_give_the_same() {
+    // once with a tick each second, once with none at all
+    Docket ticked = docket(above(10));
+    Docket replayed = docket(above(10));
+    List<Change> live = new ArrayList<>();
+    List<Change> again = new ArrayList<>();
+    long[][] readings = {
+      {3, 3}, {13, 13}, {23, 23}, {34, 41}, {44, 52}, {53, 53}, {103, 103}, {113, 113}
+    };
+    long now = 0;
+    for (long[] reading : readings) {
+      while (now < reading[1]) {
+        live.addAll(ticked.time(1000 * now++));
+      }
+      live.addAll(ticked.read(1000 * reading[0], 1000 * reading[1], new int[] {SERIES}, shown(12)));
+      again.addAll(
+          replayed.read(1000 * reading[0], 1000 * reading[1], new int[] {SERIES}, shown(12)));
+    }
+    assertThat(transitions(live)).isEqualTo(transitions(again)).isNotEmpty();
+  }
+
+  @Test
+  void a_clock_that_is_set_back_is_waited_for() {
+    Docket docket = docket(above(10));
+    read(docket, 103, 1);
+    read(docket, 113, 1);
+    for (int second = 53; second < 113; second += 10) {
+      read(docket, second, 99);
+    }
+    assertThat(changes).isEmpty();
+    read(docket, 118, 99);
+    read(docket, 123, 99);
+    assertThat(words()).containsExactly("warning");
+  }
+
+  @Test
+  void silence_counts_intervals_without_a_reading_and_ends_with_one() {
+    Docket docket =
+        docket(
+            new Entry(
+                Docket.INSTANCE,
+                null,
+                inForce(
+                    new Limit(
+                        Condition.SILENT,
+                        Worse.UP,
+                        new Threshold(2, 1, 1, 1),
+                        Threshold.NONE,
+                        10_000,
+                        10_000))));
+    read(docket, 3, 1);
+    changes.addAll(docket.time(25_000));
+    assertThat(changes).isEmpty();
+    changes.addAll(docket.time(35_000));
+    assertThat(values()).containsExactly(2.0);
+    read(docket, 41, 1);
+    read(docket, 51, 1);
+    read(docket, 61, 1);
+    assertThat(words()).containsExactly("warning", "settling", "calm");
+  }
+
+  @Test
+  void a_silence_before_it_was_watched_is_not_the_instances() {
+    InForce silent =
+        inForce(
+            new Limit(
+                Condition.SILENT,
+                Worse.UP,
+                new Threshold(2, 1, 1, 1),
+                Threshold.NONE,
+                10_000,
+                10_000));
+    Docket docket =
+        new Docket(
+            List.of(new Entry(Docket.INSTANCE, null, silent)),
+            Map.of(),
+            0,
+            3_600_000,
+            (series, at) -> NORMAL);
+    assertThat(docket.time(3_612_000)).isEmpty();
+    assertThat(docket.time(3_626_000)).hasSize(1);
+  }
+
+  @Test
+  void outside_normal_is_judged_by_the_minute_and_waits_for_a_normal() {
+    Docket docket = docket(entry(Recipes.USED, Condition.OUTSIDE, 4, 60_000));
+    for (int second = 5; second <= 65; second += 10) {
+      read(docket, second, 12);
+    }
+    // (12 − 2) / max((4 − 2) / 1.645, 1): 8.2 spreads
+    assertThat(words()).containsExactly("warning");
+    assertThat(changes.get(0).transitions().get(0).distance()).isBetween(8.0, 8.5);
+
+    Docket learning =
+        new Docket(
+            List.of(entry(Recipes.USED, Condition.OUTSIDE, 4, 60_000)),
+            Map.of(),
+            0,
+            0,
+            (series, at) -> Normal.NONE);
+    changes.clear();
+    for (int second = 5; second <= 125; second += 10) {
+      read(learning, second, 12);
+    }
+    assertThat(changes).isEmpty();
+  }
+
+  private static Entry above(double number) {
+    return entry(Recipes.USED, Condition.ABOVE, number, 10_000);
+  }
+
+  private static Entry entry(
+      CounterDefinition counter, Condition condition, double number, long step) {
+    return new Entry(
+        SERIES,
+        counter,
+        inForce(
+            new Limit(
+                condition,
+                Worse.UP,
+                new Threshold(number, number - 1, 1, 1),
+                Threshold.NONE,
+                10_000,
+                step)));
+  }
+
+  private static InForce inForce(Limit limit) {
+    return new InForce(limit, null, null, null);
+  }
+
+  private static Docket docket(Entry entry) {
+    return new Docket(List.of(entry), Map.of(), 0, 0, (series, at) -> NORMAL);
+  }
+
+  private void read(Docket docket, int second, double value) {
+    changes.addAll(docket.read(1000L * second, 1000L * second, new int[] {SERIES}, shown(value)));
+  }
+
+  private void readParts(Docket docket, int second, double above, double below) {
+    List<Shown> shown =
+        List.of(new Shown(SeriesKey.of("ratio"), above / below, null, above, below));
+    changes.addAll(docket.read(1000L * second, 1000L * second, new int[] {SERIES}, shown));
+  }
+
+  private static List<Shown> shown(double value) {
+    return List.of(new Shown(SeriesKey.of("used"), value, null, value, 1));
+  }
+
+  private static List<Transition> transitions(List<Change> changes) {
+    return changes.stream().flatMap(change -> change.transitions().stream()).toList();
+  }
+
+  private List<String> words() {
+    return transitions(changes).stream().map(t -> t.to().words()).toList();
+  }
+
+  private List<Double> values() {
+    return transitions(changes).stream().map(Transition::value).toList();
+  }
+}
