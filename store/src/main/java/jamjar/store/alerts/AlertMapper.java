@@ -1,0 +1,109 @@
+package jamjar.store.alerts;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+
+/** Alerts, their transitions and notes. */
+public interface AlertMapper {
+  @Select("select * from alert where ended_at is null order by since desc, id desc")
+  List<AlertRow> open();
+
+  /** Those that were open at some time of a window, newest first. */
+  @Select(
+      """
+      select * from alert where since <= #{to} and coalesce(ended_at, 'infinity') >= #{from}
+      order by since desc, id desc limit #{most}
+      """)
+  List<AlertRow> touching(
+      @Param("from") Instant from, @Param("to") Instant to, @Param("most") int most);
+
+  @Select("select * from alert where id = #{id}")
+  Optional<AlertRow> byId(long id);
+
+  @Select("select * from alert_transition where alert = any(#{ids}) order by id")
+  List<TransitionRow> transitions(@Param("ids") long[] ids);
+
+  @Select("select alert, at, who, note from alert_note where alert = any(#{ids}) order by id")
+  List<NoteRow> notes(@Param("ids") long[] ids);
+
+  /** How often an alert of this kind rose since then, and for how many seconds in all. */
+  @Select(
+      """
+      select count(*) as times,
+        coalesce(sum(extract(epoch from coalesce(ended_at, #{now}) - since)), 0)::bigint as seconds
+      from alert
+      where instance = #{instance} and series = #{series} and condition = #{condition}
+        and since >= #{from}
+      """)
+  Rang rang(
+      @Param("instance") int instance,
+      @Param("series") int series,
+      @Param("condition") String condition,
+      @Param("from") Instant from,
+      @Param("now") Instant now);
+
+  /**
+   * How often a limit rang.
+   *
+   * @param seconds in all
+   */
+  record Rang(int times, long seconds) {}
+
+  @Update(
+      """
+      update alert set seen_at = #{at}, seen_by = #{who}, seen_note = #{note} where id = #{id}
+      """)
+  int acknowledge(
+      @Param("id") long id,
+      @Param("at") Instant at,
+      @Param("who") String who,
+      @Param("note") String note);
+
+  @Insert("insert into alert_note (alert, at, who, note) values (#{alert}, #{at}, #{who}, #{note})")
+  void addNote(NoteRow note);
+
+  @Insert(
+      """
+      insert into alert (rule, instance, series, counter, labels, condition, state, severity, since,
+        value, normal_low, normal_high, number, worst, flapping)
+      values (#{rule}, #{instance}, #{series}, #{counter},
+        #{labels,typeHandler=jamjar.store.mapping.LabelsHandler}, #{condition}, #{state},
+        #{severity}, #{since}, #{value}, #{normalLow}, #{normalHigh}, #{number}, #{worst},
+        #{flapping})
+      """)
+  void rise(AlertRow row);
+
+  @Update(
+      """
+      update alert set rule = #{rule}, state = #{state}, severity = #{severity},
+        ended_at = #{endedAt}, value = coalesce(nullif(#{value}::float8, 'NaN'), value),
+        normal_low = coalesce(nullif(#{normalLow}::float8, 'NaN'), normal_low),
+        normal_high = coalesce(nullif(#{normalHigh}::float8, 'NaN'), normal_high),
+        number = coalesce(nullif(#{number}::float8, 'NaN'), number),
+        worst = coalesce(nullif(#{worst}::float8, 'NaN'), worst), flapping = #{flapping} or flapping
+      where instance = #{instance} and series = #{series} and condition = #{condition}
+        and ended_at is null
+      """)
+  void follow(AlertRow row);
+
+  @Insert(
+      """
+      insert into alert_transition (alert, at, arrived, from_state, to_state, value, normal_low,
+        normal, normal_high, number, distance)
+      select id, #{row.at}, #{row.arrived}, #{row.fromState}, #{row.toState}, #{row.value},
+        #{row.normalLow}, #{row.normal}, #{row.normalHigh}, #{row.number}, #{row.distance}
+      from alert
+      where instance = #{instance} and series = #{series} and condition = #{condition}
+        and ended_at is null
+      """)
+  void pass(
+      @Param("instance") int instance,
+      @Param("series") int series,
+      @Param("condition") String condition,
+      @Param("row") TransitionRow row);
+}

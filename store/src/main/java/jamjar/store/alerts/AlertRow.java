@@ -1,0 +1,35 @@
+package jamjar.store.alerts;
+
+import java.time.Instant;
+import java.util.SortedMap;
+
+/**
+ * An alert as stored.
+ *
+ * @param id 0 before it is stored
+ * @param series 0 for the whole instance
+ * @param endedAt null while it is open
+ * @param value as last judged; NaN for none, as are the other numbers
+ * @param seenAt when somebody acknowledged it; null when nobody did
+ */
+public record AlertRow(
+    long id,
+    int rule,
+    int instance,
+    int series,
+    String counter,
+    SortedMap<String, String> labels,
+    String condition,
+    String state,
+    String severity,
+    Instant since,
+    Instant endedAt,
+    double value,
+    double normalLow,
+    double normalHigh,
+    double number,
+    double worst,
+    boolean flapping,
+    Instant seenAt,
+    String seenBy,
+    String seenNote) {}

@@ -1,0 +1,89 @@
+package jamjar.store.cluster;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicInteger;
+
+/** A cluster for tests and benchmarks: in a temporary folder, gone with this process. */
+public final class TemporaryCluster {
+  private static final AtomicInteger DATABASES = new AtomicInteger();
+  private static TemporaryCluster shared;
+
+  private final PrivateCluster cluster;
+
+  private TemporaryCluster(PrivateCluster cluster) {
+    this.cluster = cluster;
+  }
+
+  /**
+   * The one of this process, started when first asked for. Durability is off: nothing here outlives
+   * the process. No vacuum worker comes by: what it commits would be counted beside what a test
+   * does.
+   */
+  public static synchronized TemporaryCluster shared() {
+    if (shared == null) {
+      shared = start(Map.of("autovacuum_naptime", "1d"));
+    }
+    return shared;
+  }
+
+  /**
+   * One of its own, for who stops it or changes its settings.
+   *
+   * @param settings on top of those of a temporary cluster
+   */
+  public static TemporaryCluster start(Map<String, String> settings) {
+    try {
+      Path folder = Files.createTempDirectory("jamjar-cluster");
+      PrivateCluster cluster = new PrivateCluster(folder);
+      Map<String, String> all =
+          new java.util.HashMap<>(
+              Map.of(
+                  "fsync", "off",
+                  "synchronous_commit", "off",
+                  "full_page_writes", "off",
+                  "max_connections", "120",
+                  "shared_preload_libraries", "pg_stat_statements",
+                  "track_io_timing", "on"));
+      all.putAll(settings);
+      Runtime.getRuntime().addShutdownHook(new Thread(cluster::remove, "remove-cluster"));
+      cluster.start(all);
+      return new TemporaryCluster(cluster);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  public PrivateCluster cluster() {
+    return cluster;
+  }
+
+  /** A new, empty database; its name. */
+  public String newDatabase() {
+    String name = "db_" + DATABASES.incrementAndGet();
+    run("postgres", "create database " + name);
+    return name;
+  }
+
+  /** Runs SQL as the superuser. */
+  public void run(String database, String sql) {
+    try (Connection connection = connect(database);
+        Statement statement = connection.createStatement()) {
+      statement.execute(sql);
+    } catch (SQLException e) {
+      throw new IllegalStateException(sql, e);
+    }
+  }
+
+  /** A connection as the superuser. */
+  public Connection connect(String database) throws SQLException {
+    return DriverManager.getConnection(cluster.url(database), "postgres", cluster.password());
+  }
+}

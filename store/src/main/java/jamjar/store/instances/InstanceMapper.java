@@ -1,0 +1,65 @@
+package jamjar.store.instances;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+
+/** The instances under watch. Removing one keeps its readings. */
+public interface InstanceMapper {
+  String COLUMNS =
+      """
+      id, name, kind, group_name, site, machine, tags, host, port, database, tls, ca, user_name,
+      secret, recipe, interval_s, zone, created_at
+      """;
+
+  @Select(
+      "select "
+          + COLUMNS
+          + " from instance where removed_at is null order by kind = '"
+          + InstanceRow.OWN
+          + "', name")
+  List<InstanceRow> all();
+
+  @Select("select " + COLUMNS + " from instance where id = #{id} and removed_at is null")
+  Optional<InstanceRow> byId(int id);
+
+  /** The name of the recipe of an instance, be it removed since. */
+  @Select("select recipe from instance where id = #{id}")
+  Optional<String> recipeOf(int id);
+
+  @Select("select id from instance where name = #{name} and removed_at is null")
+  Optional<Integer> idByName(String name);
+
+  @Select(
+      affectData = true,
+      value =
+          """
+      insert into instance (name, kind, group_name, site, machine, tags, host, port, database, tls,
+        ca, user_name, secret, recipe, interval_s, zone, created_at)
+      values (#{name}, #{kind}, #{groupName}, #{site}, #{machine}, #{tags}, #{host}, #{port},
+        #{database}, #{tls}, #{ca}, #{userName}, #{secret}, #{recipe}, #{intervalS}, #{zone},
+        #{createdAt})
+      returning id
+      """)
+  int add(InstanceRow row);
+
+  @Update(
+      """
+      update instance set name = #{name}, group_name = #{groupName}, site = #{site},
+        machine = #{machine}, tags = #{tags}, host = #{host}, port = #{port},
+        database = #{database}, tls = #{tls}, ca = #{ca}, user_name = #{userName},
+        secret = #{secret}, recipe = #{recipe}, interval_s = #{intervalS}, zone = #{zone}
+      where id = #{id} and removed_at is null
+      """)
+  int change(InstanceRow row);
+
+  @Update("update instance set removed_at = #{at} where id = #{id} and removed_at is null")
+  int remove(@Param("id") int id, @Param("at") Instant at);
+
+  @Delete("delete from last_totals where instance = #{id}")
+  void forgetTotals(int id);
+}

@@ -1,0 +1,35 @@
+package jamjar.store.instances;
+
+import java.time.Instant;
+
+/**
+ * An instance as stored.
+ *
+ * @param id 0 before it is stored
+ * @param tls off, encrypted or checked
+ * @param ca certificates in PEM that are trusted for this instance; empty for those of the machine
+ * @param secret the password, encrypted
+ * @param intervalS seconds between two fast readings
+ */
+public record InstanceRow(
+    int id,
+    String name,
+    String kind,
+    String groupName,
+    String site,
+    String machine,
+    String[] tags,
+    String host,
+    int port,
+    String database,
+    String tls,
+    String ca,
+    String userName,
+    byte[] secret,
+    String recipe,
+    int intervalS,
+    String zone,
+    Instant createdAt) {
+  /** The kind of Jam Jar itself. */
+  public static final String OWN = "jamjar";
+}

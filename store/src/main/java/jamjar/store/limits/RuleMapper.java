@@ -1,0 +1,53 @@
+package jamjar.store.limits;
+
+import java.util.List;
+import java.util.Optional;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+
+/** The rules of limits. At most one per counter, labels, reach and condition. */
+public interface RuleMapper {
+  String COLUMNS =
+      """
+      counter, labels, reach, reach_of, condition, warning, critical, hold_m, hold_n, critical_m,
+        critical_n, clear, critical_clear, clear_s, is_on, off_reason, off_until, shipped, changed_at
+      """;
+  String VALUES =
+      """
+      #{counter}, #{labels,typeHandler=jamjar.store.mapping.LabelsHandler}, #{reach}, #{reachOf},
+        #{condition}, #{warning}, #{critical}, #{holdM}, #{holdN}, #{criticalM}, #{criticalN},
+        #{clear}, #{criticalClear}, #{clearS}, #{isOn}, #{offReason}, #{offUntil}, #{shipped},
+        #{changedAt}
+      """;
+
+  @Select("select id, " + COLUMNS + " from rule order by counter, reach, id")
+  List<RuleRow> all();
+
+  @Select("select id, " + COLUMNS + " from rule where id = #{id}")
+  Optional<RuleRow> byId(int id);
+
+  @Select(
+      affectData = true,
+      value = "insert into rule (" + COLUMNS + ") values (" + VALUES + ") returning id")
+  int add(RuleRow row);
+
+  /** Adds a shipped rule unless there is one like it, changed or not. */
+  @Insert("insert into rule (" + COLUMNS + ") values (" + VALUES + ") on conflict do nothing")
+  void ship(RuleRow row);
+
+  @Update(
+      """
+      update rule set warning = #{warning}, critical = #{critical}, hold_m = #{holdM},
+        hold_n = #{holdN}, critical_m = #{criticalM}, critical_n = #{criticalN}, clear = #{clear},
+        critical_clear = #{criticalClear}, clear_s = #{clearS}, is_on = #{isOn},
+        off_reason = #{offReason}, off_until = #{offUntil}, shipped = #{shipped},
+        changed_at = #{changedAt}
+      where id = #{id}
+      """)
+  int change(RuleRow row);
+
+  @Delete("delete from rule where id = #{id}")
+  int remove(int id);
+}

@@ -1,0 +1,48 @@
+package jamjar.store.markers;
+
+import java.time.Instant;
+import java.util.List;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+
+/** Markers. */
+public interface MarkerMapper {
+  String COLUMNS =
+      """
+      id, kind, title, note, from_at as from, to_at as to, reach, reach_of, made_at, made_by
+      """;
+
+  /** Those that touch a window, oldest first. */
+  @Select(
+      "select "
+          + COLUMNS
+          + """
+          from marker where from_at <= #{to} and coalesce(to_at,
+            case when kind in ('incident', 'maintenance') then 'infinity' else from_at end) >= #{from}
+          order by from_at, id
+          """)
+  List<MarkerRow> touching(@Param("from") Instant from, @Param("to") Instant to);
+
+  @Select(
+      affectData = true,
+      value =
+          """
+      insert into marker (kind, title, note, from_at, to_at, reach, reach_of, made_at, made_by)
+      values (#{kind}, #{title}, #{note}, #{from}, #{to}, #{reach}, #{reachOf}, #{madeAt}, #{madeBy})
+      returning id
+      """)
+  int add(MarkerRow row);
+
+  @Update(
+      """
+      update marker set kind = #{kind}, title = #{title}, note = #{note}, from_at = #{from},
+        to_at = #{to}, reach = #{reach}, reach_of = #{reachOf}
+      where id = #{id}
+      """)
+  int change(MarkerRow row);
+
+  @Delete("delete from marker where id = #{id}")
+  int remove(int id);
+}
