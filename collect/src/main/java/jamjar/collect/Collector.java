@@ -1,0 +1,23 @@
+package jamjar.collect;
+
+import jamjar.core.reading.RawReading;
+import java.util.Map;
+
+/**
+ * Reads one source of one target. Used by one thread; connects when first read and again after a
+ * failure, and keeps the connection in between.
+ */
+public interface Collector extends AutoCloseable {
+
+  /** Takes one reading. After a failure the next call tries anew. */
+  RawReading read() throws CollectFailed;
+
+  /** The last reading was not kept: the next one counts on from the one before it. */
+  default void dropped() {}
+
+  /** What the target said of itself when last connected, such as its version. */
+  Map<String, String> facts();
+
+  @Override
+  void close();
+}

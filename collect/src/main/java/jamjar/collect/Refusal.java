@@ -1,0 +1,46 @@
+package jamjar.collect;
+
+/**
+ * Why a target could not be read.
+ *
+ * @param tried what was tried
+ * @param answered what answered, in its own words
+ * @param advice what to do about it
+ */
+public record Refusal(Reason reason, String tried, String answered, String advice) {
+
+  /** The kinds of failure that a person would mend in different ways. */
+  public enum Reason {
+    NAME_UNKNOWN("name unknown"),
+    REFUSED("refused"),
+    TIMED_OUT("timed out"),
+    NO_ROUTE("no route"),
+    TLS_NOT_OFFERED("TLS not offered"),
+    TLS_NOT_TRUSTED("TLS not trusted"),
+    TLS_OTHER_NAME("TLS certificate of another name"),
+    SIGN_IN("sign-in refused"),
+    NOT_ADMITTED("not admitted"),
+    DATABASE_UNKNOWN("database unknown"),
+    FULL("no connection left"),
+    NOT_READY("starting or stopping"),
+    OTHER_PROTOCOL("something else at that port"),
+    NOT_PERMITTED("not permitted"),
+    BROKEN_OFF("connection broken off"),
+    FAILED("failed");
+
+    private final String words;
+
+    Reason(String words) {
+      this.words = words;
+    }
+
+    public String words() {
+      return words;
+    }
+  }
+
+  /** One sentence: what was tried and what answered. */
+  public String sentence() {
+    return reason.words() + ": " + tried + "; " + answered;
+  }
+}

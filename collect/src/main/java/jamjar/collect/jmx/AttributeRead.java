@@ -1,0 +1,26 @@
+package jamjar.collect.jmx;
+
+import java.util.List;
+import java.util.Map;
+
+/**
+ * One counter as read from an attribute of a managed bean.
+ *
+ * @param counter key of the counter
+ * @param path name of the attribute, and of the items inside it where it is a composite
+ * @param scale what the value is multiplied with to be kept
+ * @param unknown the value by which the bean says that it does not know; NaN for none
+ * @param words for an attribute that is a text, the value of each; {@code *} for any other
+ */
+public record AttributeRead(
+    String counter, List<String> path, double scale, double unknown, Map<String, Double> words) {
+
+  public AttributeRead {
+    path = List.copyOf(path);
+    words = Map.copyOf(words);
+  }
+
+  String attribute() {
+    return path.get(0);
+  }
+}

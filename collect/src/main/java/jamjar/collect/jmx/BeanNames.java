@@ -1,0 +1,58 @@
+package jamjar.collect.jmx;
+
+import java.io.IOException;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import javax.management.MBeanServerConnection;
+import javax.management.ObjectName;
+
+/**
+ * Which beans there are for each query. Asked again when the number of beans there has changed, and
+ * now and then, as one may have come while another went.
+ */
+final class BeanNames {
+  private static final long ASK_AGAIN_NANOS = 60_000_000_000L;
+
+  private final List<BeanQuery> queries;
+  private final Map<BeanQuery, List<ObjectName>> found = new LinkedHashMap<>();
+  private int count = -1;
+  private long asked;
+
+  BeanNames(List<BeanQuery> queries) {
+    this.queries = queries;
+  }
+
+  /** The names per query; one call when nothing has changed. */
+  Map<BeanQuery, List<ObjectName>> in(MBeanServerConnection server) throws IOException {
+    int now = server.getMBeanCount();
+    if (now != count || System.nanoTime() - asked > ASK_AGAIN_NANOS) {
+      found.clear();
+      for (BeanQuery query : queries) {
+        found.put(query, names(server, query));
+      }
+      count = now;
+      asked = System.nanoTime();
+    }
+    return found;
+  }
+
+  /** One of them was not there any more. */
+  void forget() {
+    count = -1;
+  }
+
+  private static List<ObjectName> names(MBeanServerConnection server, BeanQuery query)
+      throws IOException {
+    Set<ObjectName> names = new LinkedHashSet<>();
+    for (ObjectName pattern : query.names()) {
+      names.addAll(server.queryNames(pattern, null));
+    }
+    for (ObjectName except : query.except()) {
+      names.removeIf(except::apply);
+    }
+    return names.stream().sorted().toList();
+  }
+}

@@ -1,0 +1,66 @@
+package jamjar.collect.jmx;
+
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import javax.management.ObjectName;
+
+/**
+ * Which managed beans are read, and what of them.
+ *
+ * @param group the group of counters that it fills
+ * @param names patterns of managed-bean names
+ * @param except patterns of names that are left out
+ * @param labels per label where it is taken from
+ * @param reads the attributes that are read
+ * @param special what can't be said by attributes alone; empty for nothing
+ */
+public record BeanQuery(
+    String group,
+    List<ObjectName> names,
+    List<ObjectName> except,
+    Map<String, FromName> labels,
+    List<AttributeRead> reads,
+    String special) {
+  /** The states and the allocation of threads. */
+  public static final String THREADS = "threads";
+
+  /** Threads that wait for each other. */
+  public static final String DEADLOCKED = "deadlocked";
+
+  /** What of the old generation is still used after a collection. */
+  public static final String FLOOR = "floor";
+
+  /** What the process uses of memory, where it runs on this machine. */
+  public static final String RESIDENT = "resident";
+
+  /** What there is, with the number of counters that each fills. */
+  public static final Map<String, Integer> SPECIALS =
+      Map.of(THREADS, 3, DEADLOCKED, 1, FLOOR, 2, RESIDENT, 1);
+
+  /**
+   * A label taken from a part of the bean's name.
+   *
+   * @param key the key property
+   * @param form what of its value is the label: the first group of it; null for all
+   */
+  public record FromName(String key, Pattern form) {
+
+    /** The label, or null when the name does not have the form. */
+    String of(ObjectName name) {
+      String value = name.getKeyProperty(key);
+      if (value == null) {
+        return null;
+      }
+      if (value.startsWith("\"") && value.endsWith("\"")) {
+        value = ObjectName.unquote(value);
+      }
+      if (form == null) {
+        return value;
+      }
+      Matcher matcher = form.matcher(value);
+      return matcher.matches() ? matcher.group(1) : null;
+    }
+  }
+}

@@ -1,0 +1,168 @@
+package jamjar.collect.jmx;
+
+import jamjar.collect.CollectFailed;
+import jamjar.collect.Collector;
+import jamjar.collect.Target;
+import jamjar.collect.recipe.LoadedRecipe;
+import jamjar.core.counter.WhyNothing;
+import jamjar.core.reading.RawReading;
+import jamjar.core.reading.RawValue;
+import jamjar.core.reading.SeriesKey;
+import java.io.IOException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import javax.management.InstanceNotFoundException;
+import javax.management.JMException;
+import javax.management.JMRuntimeException;
+import javax.management.MBeanServerConnection;
+import javax.management.ObjectName;
+import javax.management.remote.JMXConnector;
+
+/**
+ * Reads the managed beans of a JVM as its recipe says. One connection is kept; one call for each
+ * bean; the JVM's own clock tells how long a reading covers.
+ */
+public final class JmxCollector implements Collector {
+  private static final String OWN = "own";
+
+  private final Target target;
+  private final BeanReader reader;
+  private final Specials specials;
+  private final BeanNames names;
+  private final List<BeanQuery> queries;
+  private final Map<String, String> groups;
+  private final boolean countsItself;
+  private final Clock clock;
+  private JMXConnector connector;
+  private MBeanServerConnection server;
+  private Map<String, String> facts = Map.of();
+  private long start;
+
+  private JmxCollector(Target target, LoadedRecipe recipe, Clock clock) {
+    this.target = target;
+    this.queries = recipe.beans();
+    this.groups = groups(queries);
+    this.reader = new BeanReader(recipe.recipe());
+    this.specials = new Specials(target);
+    this.names = new BeanNames(queries);
+    this.countsItself = recipe.recipe().paceOf().containsKey(OWN);
+    this.clock = clock;
+  }
+
+  public static JmxCollector of(Target target, LoadedRecipe recipe, Clock clock) {
+    return new JmxCollector(target, recipe, clock);
+  }
+
+  /** Of this very process: no connection, and nothing to sign in to. */
+  public static JmxCollector own(MBeanServerConnection here, LoadedRecipe recipe, Clock clock) {
+    JmxCollector collector = new JmxCollector(LocalJvms.THIS, recipe, clock);
+    collector.server = here;
+    return collector;
+  }
+
+  @Override
+  public RawReading read() throws CollectFailed {
+    // a call may open a connection anew
+    try (TlsOfTarget about = TlsOfTarget.of(target)) {
+      connect();
+      return take();
+    } catch (IOException | RuntimeException | JMException e) {
+      close();
+      throw new CollectFailed(JmxRefusals.of(target, e), e);
+    }
+  }
+
+  @Override
+  public void dropped() {
+    specials.forget();
+  }
+
+  @Override
+  public Map<String, String> facts() {
+    return facts;
+  }
+
+  @Override
+  public void close() {
+    if (connector != null) {
+      try {
+        connector.close();
+      } catch (IOException e) {
+        // it is given up either way
+      }
+      connector = null;
+      server = null;
+    }
+  }
+
+  private void connect() throws IOException, JMException, CollectFailed {
+    if (server == null) {
+      connector = JmxConnector.open(target);
+      server = connector.getMBeanServerConnection();
+      names.forget();
+      specials.forget();
+      start = 0;
+    }
+    if (start == 0) {
+      start = RuntimeFacts.start(server);
+      facts = RuntimeFacts.of(server);
+    }
+  }
+
+  private RawReading take() throws IOException, JMException {
+    long began = System.nanoTime();
+    Instant at = clock.instant();
+    long up = RuntimeFacts.up(server);
+    List<RawValue> values = new ArrayList<>();
+    Map<String, WhyNothing> failed = new HashMap<>();
+    int calls = 2;
+    for (Map.Entry<BeanQuery, List<ObjectName>> entry : names.in(server).entrySet()) {
+      BeanQuery query = entry.getKey();
+      if (entry.getValue().isEmpty()) {
+        reader.noneThere(query, values);
+      }
+      for (ObjectName name : entry.getValue()) {
+        try {
+          calls++;
+          if (query.special().isEmpty()) {
+            reader.read(server, query, name, values);
+          } else {
+            calls += specials.read(server, query, name, at, values);
+          }
+        } catch (InstanceNotFoundException e) {
+          names.forget();
+        } catch (SecurityException e) {
+          failed.put(query.group(), WhyNothing.NOT_PERMITTED);
+        } catch (JMException | JMRuntimeException e) {
+          // one bean that can't answer leaves the others alone
+          failed.put(query.group(), WhyNothing.NONE_THERE);
+        }
+      }
+    }
+    Set<String> complete = new HashSet<>();
+    queries.forEach(query -> complete.add(query.group()));
+    complete.removeAll(failed.keySet());
+    values.removeIf(value -> failed.containsKey(groups.get(value.series().counter())));
+    if (countsItself) {
+      complete.add(OWN);
+      values.add(
+          new RawValue.Level(SeriesKey.of("own.reading_time"), (System.nanoTime() - began) / 1e9));
+      values.add(new RawValue.Level(SeriesKey.of("own.calls"), calls));
+    }
+    long source = up < 0 ? RawReading.NO_CLOCK : (start + up) * 1000;
+    return new RawReading(at, source, began, start, complete, failed, values);
+  }
+
+  private static Map<String, String> groups(List<BeanQuery> queries) {
+    Map<String, String> groups = new HashMap<>();
+    queries.forEach(
+        query -> query.reads().forEach(read -> groups.put(read.counter(), query.group())));
+    return groups;
+  }
+}

@@ -1,0 +1,153 @@
+package jamjar.collect.jmx;
+
+import jamjar.collect.Refusal;
+import jamjar.collect.Refusal.Reason;
+import jamjar.collect.Target;
+import java.io.EOFException;
+import java.net.ConnectException;
+import java.net.NoRouteToHostException;
+import java.net.SocketException;
+import java.net.SocketTimeoutException;
+import java.net.UnknownHostException;
+import java.rmi.ConnectIOException;
+import java.rmi.NotBoundException;
+import java.rmi.UnmarshalException;
+import java.security.cert.CertificateException;
+import javax.net.ssl.SSLException;
+
+/** Tells from what JMX throws why a target could not be read, and what to do about it. */
+final class JmxRefusals {
+
+  private JmxRefusals() {}
+
+  static Refusal of(Target target, Throwable failure) {
+    String where =
+        target.port() == 0 ? "the process '" + target.database() + "'" : target.address();
+    String tried = "JMX at " + where + (target.user().isEmpty() ? "" : " as " + target.user());
+    Throwable untrusted = cause(failure, CertificateException.class);
+    // a chain that is not trusted is a kind of its own; the plain one is the name
+    if (untrusted != null && untrusted.getClass() == CertificateException.class) {
+      return new Refusal(
+          Reason.TLS_OTHER_NAME,
+          tried,
+          told(untrusted),
+          "Use the name that the certificate is of, or have one issued for " + target.host() + ".");
+    }
+    if (untrusted != null) {
+      return new Refusal(
+          Reason.TLS_NOT_TRUSTED,
+          tried,
+          told(untrusted),
+          "Paste the certificate of the authority that signed it, in PEM.");
+    }
+    if (has(failure, SSLException.class)) {
+      return new Refusal(
+          Reason.TLS_NOT_OFFERED,
+          tried,
+          told(cause(failure, SSLException.class)),
+          "Start it with com.sun.management.jmxremote.ssl=true and"
+              + " com.sun.management.jmxremote.registry.ssl=true, or choose 'off' here.");
+    }
+    if (has(failure, SecurityException.class)) {
+      return new Refusal(
+          Reason.SIGN_IN,
+          tried,
+          told(cause(failure, SecurityException.class)),
+          "Check user and password; there they stand in the files named by"
+              + " com.sun.management.jmxremote.password.file and access.file.");
+    }
+    if (has(failure, LocalJvms.NotOne.class)) {
+      return new Refusal(
+          Reason.NAME_UNKNOWN,
+          "finding " + where,
+          told(cause(failure, LocalJvms.NotOne.class)),
+          "Start it, as the user that Jam Jar runs as, or pick another from the list.");
+    }
+    if (has(failure, UnknownHostException.class)) {
+      return new Refusal(
+          Reason.NAME_UNKNOWN,
+          tried,
+          "the name " + target.host() + " is not known here",
+          "Check how it is written, or give its address.");
+    }
+    if (has(failure, SocketTimeoutException.class)) {
+      return new Refusal(
+          Reason.TIMED_OUT,
+          tried,
+          "no answer in time",
+          target.port() == 0
+              ? "It hangs: jcmd shows there what its threads do (Thread.print)."
+              : "It hangs, or a firewall drops what is sent: try nc -vz "
+                  + target.host()
+                  + " "
+                  + target.port()
+                  + " from here, and jcmd with Thread.print there.");
+    }
+    if (has(failure, NoRouteToHostException.class)) {
+      return new Refusal(
+          Reason.NO_ROUTE,
+          tried,
+          told(failure),
+          "This machine has no way there: check the network and its routes.");
+    }
+    if (has(failure, NotBoundException.class)) {
+      return new Refusal(
+          Reason.OTHER_PROTOCOL,
+          tried,
+          "a registry that offers no JMX answers there",
+          "Give the port of com.sun.management.jmxremote.port.");
+    }
+    if (has(failure, ConnectException.class)) {
+      return new Refusal(
+          Reason.REFUSED,
+          tried,
+          "nobody listens there",
+          "Start it with -Dcom.sun.management.jmxremote.port="
+              + (target.port() == 0 ? "PORT" : Integer.toString(target.port()))
+              + ", and check the port.");
+    }
+    if (has(failure, ConnectIOException.class)
+        || has(failure, UnmarshalException.class) && !has(failure, EOFException.class)) {
+      return new Refusal(
+          Reason.OTHER_PROTOCOL,
+          tried,
+          told(failure),
+          target.tls() == Target.Tls.OFF
+              ? "Check the port; if it speaks TLS, choose 'certificate checked' here."
+              : "Check the port: what answers there does not speak RMI.");
+    }
+    if (has(failure, SocketException.class)
+        || has(failure, EOFException.class)
+        || has(failure, UnmarshalException.class)) {
+      return new Refusal(
+          Reason.BROKEN_OFF,
+          tried,
+          "the connection was broken off",
+          "It stopped, or something between broke it; it is tried again.");
+    }
+    return new Refusal(
+        Reason.FAILED, tried, told(failure), "See the log of the target at this time.");
+  }
+
+  private static boolean has(Throwable failure, Class<? extends Throwable> kind) {
+    return cause(failure, kind) != null;
+  }
+
+  private static Throwable cause(Throwable failure, Class<? extends Throwable> kind) {
+    Throwable cause = failure;
+    for (int depth = 0; cause != null && depth < 12; depth++, cause = cause.getCause()) {
+      if (kind.isInstance(cause)) {
+        return cause;
+      }
+    }
+    return null;
+  }
+
+  private static String told(Throwable failure) {
+    Throwable last = failure;
+    for (int depth = 0; last.getCause() != null && depth < 12; depth++) {
+      last = last.getCause();
+    }
+    return last.getMessage() == null ? last.getClass().getSimpleName() : last.getMessage();
+  }
+}

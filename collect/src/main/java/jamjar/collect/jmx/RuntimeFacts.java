@@ -1,0 +1,69 @@
+package jamjar.collect.jmx;
+
+import java.io.IOException;
+import java.lang.management.ManagementFactory;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import javax.management.Attribute;
+import javax.management.InstanceNotFoundException;
+import javax.management.JMException;
+import javax.management.MBeanServerConnection;
+import javax.management.ObjectName;
+
+/** What a JVM says of itself: its start, its clock, its name and version. */
+final class RuntimeFacts {
+  private static final String[] TOLD = {
+    "StartTime", "VmName", "VmVersion", "VmVendor", "SpecVersion", "Name", "Pid"
+  };
+  private static final ObjectName RUNTIME;
+
+  static {
+    try {
+      RUNTIME = new ObjectName(ManagementFactory.RUNTIME_MXBEAN_NAME);
+    } catch (JMException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  private RuntimeFacts() {}
+
+  /** When it started, epoch ms; 1 when it does not tell. */
+  static long start(MBeanServerConnection server) throws IOException, JMException {
+    try {
+      return (Long) server.getAttribute(RUNTIME, "StartTime");
+    } catch (InstanceNotFoundException e) {
+      return 1;
+    }
+  }
+
+  /** How long it has run, in ms, by a clock that never goes back; −1 when it does not tell. */
+  static long up(MBeanServerConnection server) throws IOException, JMException {
+    try {
+      return (Long) server.getAttribute(RUNTIME, "Uptime");
+    } catch (InstanceNotFoundException e) {
+      return -1;
+    }
+  }
+
+  static Map<String, String> of(MBeanServerConnection server) throws IOException, JMException {
+    Map<String, Object> told = new LinkedHashMap<>();
+    try {
+      for (Attribute attribute : server.getAttributes(RUNTIME, TOLD).asList()) {
+        told.put(attribute.getName(), attribute.getValue());
+      }
+    } catch (InstanceNotFoundException e) {
+      return Map.of();
+    }
+    Map<String, String> facts = new LinkedHashMap<>();
+    if (told.get("VmName") != null) {
+      facts.put("version", told.get("VmName") + " " + told.get("VmVersion"));
+    }
+    if (told.get("StartTime") instanceof Long start) {
+      facts.put("started", Long.toString(start));
+    }
+    if (told.get("Name") != null) {
+      facts.put("process", told.get("Name").toString());
+    }
+    return facts;
+  }
+}

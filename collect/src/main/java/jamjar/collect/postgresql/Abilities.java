@@ -1,0 +1,99 @@
+package jamjar.collect.postgresql;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * What an engine offers to this role: looked up when connected, by the names of columns rather than
+ * by version.
+ *
+ * @param version as the engine says it
+ * @param start when it started, µs since 1970
+ * @param settings some of its settings
+ * @param columns the columns of the statistics views, by view
+ * @param seesAll whether the role may see other users' sessions and statements
+ * @param statementsSchema schema of pg_stat_statements; empty when the extension is not created in
+ *     this database
+ * @param statementsLoaded whether its library is preloaded; true where the role may not see that
+ *     setting
+ */
+record Abilities(
+    String version,
+    long start,
+    Map<String, String> settings,
+    Map<String, Set<String>> columns,
+    boolean seesAll,
+    Optional<String> statementsSchema,
+    boolean statementsLoaded,
+    String role,
+    String database) {
+
+  static Abilities inspect(Connection connection) throws SQLException {
+    Map<String, String> settings = new HashMap<>();
+    String sql =
+        """
+        select name, setting from pg_settings
+        where name in ('server_version', 'max_connections', 'track_io_timing', 'track_activities',
+          'track_counts', 'shared_preload_libraries', 'data_checksums', 'TimeZone',
+          'shared_buffers', 'work_mem', 'autovacuum')
+        """;
+    try (PreparedStatement statement = connection.prepareStatement(sql);
+        ResultSet rows = statement.executeQuery()) {
+      while (rows.next()) {
+        settings.put(rows.getString(1), rows.getString(2));
+      }
+    }
+    Map<String, Set<String>> columns = new HashMap<>();
+    sql =
+        """
+        select c.relname, a.attname from pg_class c join pg_attribute a on a.attrelid = c.oid
+        where a.attnum > 0 and not a.attisdropped and c.relkind = 'v'
+          and (c.relname like 'pg\\_stat\\_%' or c.relname = 'pg_locks')
+        """;
+    try (PreparedStatement statement = connection.prepareStatement(sql);
+        ResultSet rows = statement.executeQuery()) {
+      while (rows.next()) {
+        columns.computeIfAbsent(rows.getString(1), v -> new HashSet<>()).add(rows.getString(2));
+      }
+    }
+    sql =
+        """
+        select (extract(epoch from pg_postmaster_start_time()) * 1000000)::bigint,
+          pg_has_role(current_user, 'pg_read_all_stats', 'usage'),
+          (select n.nspname from pg_extension e join pg_namespace n on n.oid = e.extnamespace
+            where e.extname = 'pg_stat_statements'),
+          current_user, current_database()
+        """;
+    try (PreparedStatement statement = connection.prepareStatement(sql);
+        ResultSet row = statement.executeQuery()) {
+      row.next();
+      return new Abilities(
+          settings.getOrDefault("server_version", ""),
+          row.getLong(1),
+          settings,
+          columns,
+          row.getBoolean(2),
+          Optional.ofNullable(row.getString(3)),
+          settings
+              .getOrDefault("shared_preload_libraries", "pg_stat_statements")
+              .contains("pg_stat_statements"),
+          row.getString(4),
+          row.getString(5));
+    }
+  }
+
+  boolean has(String view, String column) {
+    return columns.getOrDefault(view, Set.of()).contains(column);
+  }
+
+  boolean on(String setting) {
+    return "on".equals(settings.get(setting));
+  }
+}

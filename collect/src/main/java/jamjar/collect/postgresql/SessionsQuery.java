@@ -1,0 +1,151 @@
+package jamjar.collect.postgresql;
+
+import jamjar.core.counter.WhyNothing;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+
+/** Sessions by state and kind of wait, and the ages that matter, by the engine's clock. */
+final class SessionsQuery implements Query {
+  private static final List<String> WAITS =
+      List.of(
+          "Lock", "LWLock", "IO", "IPC", "Client", "Timeout", "BufferPin", "Extension", "Activity");
+
+  private static final String SQL =
+      """
+      select coalesce(backend_type, ''), coalesce(state, ''), coalesce(wait_event_type, ''),
+        coalesce(application_name, '') like 'jamjar%' as own, count(*),
+        max(extract(epoch from clock_timestamp() - xact_start)),
+        max(extract(epoch from clock_timestamp() - query_start)),
+        max(extract(epoch from clock_timestamp() - state_change)),
+        max(age(backend_xmin)),
+        (select max(greatest(age(xmin), age(catalog_xmin))) from pg_replication_slots),
+        (select max(age(transaction)) from pg_prepared_xacts),
+        (select count(*) from pg_prepared_xacts),
+        (select max(extract(epoch from clock_timestamp() - prepared)) from pg_prepared_xacts)
+      from pg_stat_activity
+      group by 1, 2, 3, 4
+      """;
+
+  @Override
+  public String group() {
+    return "sessions";
+  }
+
+  @Override
+  public Optional<WhyNothing> notTried(Abilities abilities) {
+    if (!abilities.seesAll()) {
+      return Optional.of(WhyNothing.NOT_PERMITTED);
+    }
+    return abilities.on("track_activities")
+        ? Optional.empty()
+        : Optional.of(WhyNothing.NOT_SWITCHED_ON);
+  }
+
+  @Override
+  public void read(Connection connection, Abilities abilities, Sink sink) throws SQLException {
+    Seen seen = new Seen();
+    try (PreparedStatement statement = connection.prepareStatement(SQL);
+        ResultSet rows = statement.executeQuery()) {
+      while (rows.next()) {
+        seen.add(rows);
+      }
+    }
+    seen.tell(sink);
+    int maximum = Integer.parseInt(abilities.settings().getOrDefault("max_connections", "0"));
+    sink.level("connections.maximum", maximum);
+  }
+
+  private static final class Seen {
+    private final Map<String, Integer> waiting = new LinkedHashMap<>();
+    private int total;
+    private int active;
+    private int running;
+    private int idle;
+    private int inTransaction;
+    private int inFailed;
+    private int other;
+    private int workers;
+    private int own;
+    private double longestTransaction;
+    private double longestStatement;
+    private double longestIdle;
+    private double oldestSnapshot;
+    private double prepared;
+    private double oldestPrepared;
+
+    Seen() {
+      WAITS.forEach(wait -> waiting.put(wait, 0));
+    }
+
+    void add(ResultSet row) throws SQLException {
+      String type = row.getString(1);
+      int count = row.getInt(5);
+      oldestSnapshot =
+          Math.max(
+              oldestSnapshot,
+              Math.max(row.getDouble(9), Math.max(row.getDouble(10), row.getDouble(11))));
+      prepared = row.getDouble(12);
+      oldestPrepared = row.getDouble(13);
+      if ("parallel worker".equals(type)) {
+        workers += count;
+      }
+      if (!"client backend".equals(type)) {
+        return;
+      }
+      if (row.getBoolean(4)) {
+        own += count;
+        return;
+      }
+      total += count;
+      longestTransaction = Math.max(longestTransaction, row.getDouble(6));
+      String state = row.getString(2);
+      switch (state) {
+        case "active" -> {
+          active += count;
+          longestStatement = Math.max(longestStatement, row.getDouble(7));
+          String wait = row.getString(3);
+          if (wait.isEmpty()) {
+            running += count;
+          } else {
+            waiting.merge(wait, count, Integer::sum);
+          }
+        }
+        case "idle" -> idle += count;
+        case "idle in transaction" -> inTransaction += count;
+        case "idle in transaction (aborted)" -> inFailed += count;
+        default -> other += count;
+      }
+      if (state.startsWith("idle in transaction")) {
+        longestIdle = Math.max(longestIdle, row.getDouble(8));
+      }
+    }
+
+    void tell(Sink sink) {
+      sink.level("sessions.total", total);
+      sink.level("sessions.active", active);
+      sink.level("sessions.active_not_waiting", running);
+      sink.level("sessions.idle", idle);
+      sink.level("sessions.idle_in_transaction", inTransaction);
+      sink.level("sessions.idle_in_failed_transaction", inFailed);
+      sink.level("sessions.other", other);
+      sink.level("sessions.workers", workers);
+      sink.level("sessions.waiting_lock", Objects.requireNonNullElse(waiting.get("Lock"), 0));
+      waiting.forEach((wait, count) -> sink.level("sessions.waiting", "wait", wait, count));
+      sink.level("sessions.longest_transaction", longestTransaction);
+      sink.level("sessions.longest_statement", longestStatement);
+      sink.level("sessions.longest_idle_in_transaction", longestIdle);
+      sink.level("transactions.oldest_snapshot", oldestSnapshot);
+      sink.level("transactions.prepared", prepared);
+      sink.level("transactions.oldest_prepared", oldestPrepared);
+      sink.level("connections.used", total + own);
+      sink.level("own.sessions", own);
+    }
+  }
+}

@@ -1,0 +1,116 @@
+package jamjar.collect.jmx;
+
+import jamjar.collect.Target;
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+
+/** A JVM as a process of its own that does nothing but answer over JMX. */
+public final class ChildJvm implements AutoCloseable {
+  private final Process process;
+  private final int port;
+
+  /** What it runs. */
+  public static final class Sleeper {
+    public static void main(String[] args) throws IOException {
+      List<byte[]> kept = new ArrayList<>();
+      for (int i = 0; i < 200; i++) {
+        kept.add(new byte[10_000]);
+      }
+      System.gc();
+      System.out.println("ready " + kept.size());
+      // until whoever started it has gone
+      while (System.in.read() >= 0) {
+        kept.clear();
+      }
+    }
+  }
+
+  private ChildJvm(Process process, int port) {
+    this.process = process;
+    this.port = port;
+  }
+
+  /**
+   * Starts it and waits until it runs.
+   *
+   * @param options system properties of com.sun.management.jmxremote, without that prefix; none for
+   *     one that does not answer by itself
+   */
+  static ChildJvm start(Map<String, String> options, String... more) throws IOException {
+    int port = freePort();
+    List<String> command = new ArrayList<>();
+    command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
+    command.addAll(List.of("-Xmx64m", "-XX:+UseSerialGC"));
+    if (!options.isEmpty()) {
+      String prefix = "-Dcom.sun.management.jmxremote.";
+      command.add(prefix + "port=" + port);
+      command.add(prefix + "rmi.port=" + port);
+      command.add(prefix + "host=127.0.0.1");
+      command.add("-Djava.rmi.server.hostname=127.0.0.1");
+      options.forEach((name, value) -> command.add(prefix + name + "=" + value));
+    }
+    command.addAll(List.of(more));
+    command.addAll(List.of("-cp", System.getProperty("java.class.path"), Sleeper.class.getName()));
+    Process process =
+        new ProcessBuilder(command).redirectError(ProcessBuilder.Redirect.INHERIT).start();
+    String line = process.inputReader().readLine();
+    if (line == null || !line.startsWith("ready")) {
+      throw new IOException("the JVM did not start: " + line);
+    }
+    return new ChildJvm(process, port);
+  }
+
+  private static int freePort() throws IOException {
+    try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+      return socket.getLocalPort();
+    }
+  }
+
+  long process() {
+    return process.pid();
+  }
+
+  Target target() {
+    return target("127.0.0.1", Target.Tls.OFF, "", "", "");
+  }
+
+  Target target(String host, Target.Tls tls, String ca, String user, String password) {
+    return new Target(host, port, "", tls, ca, user, password);
+  }
+
+  /** What the JDK's own tool says of it. */
+  String tool(String... command) throws IOException {
+    List<String> all = new ArrayList<>();
+    all.add(Path.of(System.getProperty("java.home"), "bin", "jcmd").toString());
+    all.add(Long.toString(process.pid()));
+    all.addAll(List.of(command));
+    Path output = Files.createTempFile("jcmd", ".txt");
+    try {
+      Process tool =
+          new ProcessBuilder(all).redirectErrorStream(true).redirectOutput(output.toFile()).start();
+      if (!tool.waitFor(30, TimeUnit.SECONDS)) {
+        tool.destroyForcibly();
+        throw new IOException("no answer of jcmd within 30 s");
+      }
+      return Files.readString(output);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IOException(e);
+    } finally {
+      Files.delete(output);
+    }
+  }
+
+  @Override
+  public void close() {
+    process.destroyForcibly();
+    process.onExit().join();
+  }
+}

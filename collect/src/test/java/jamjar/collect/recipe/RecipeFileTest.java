@@ -1,0 +1,188 @@
+package jamjar.collect.recipe;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.catchThrowableOfType;
+
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.limit.Rule;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class RecipeFileTest {
+  static Stream<String> recipes() {
+    return Stream.of("postgresql", "jvm", "tomcat", "stand-in", "jamjar");
+  }
+
+  @ParameterizedTest
+  @MethodSource("recipes")
+  void every_counter_of_a_shipped_recipe_says_what_it_means_and_what_matters(String key) {
+    assertThat(RecipeFile.shipped(key).recipe().counters().values())
+        .isNotEmpty()
+        .allSatisfy(
+            counter -> {
+              assertThat(counter.meaning()).as(counter.key()).endsWith(".");
+              assertThat(counter.matters()).as(counter.key()).isPositive();
+            });
+  }
+
+  @Test
+  void the_recipe_of_postgresql_has_at_least_sixty_counters() {
+    assertThat(RecipeFile.shipped("postgresql").recipe().counters())
+        .hasSizeGreaterThanOrEqualTo(60);
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"postgresql", "jvm", "stand-in"})
+  void every_counter_to_read_another_with_exists(String key) {
+    var counters = RecipeFile.shipped(key).recipe().counters();
+    assertThat(counters.values())
+        .flatExtracting(CounterDefinition::readWith)
+        .allSatisfy(other -> assertThat(counters).containsKey(other));
+  }
+
+  @Test
+  void a_make_offers_what_its_beans_tell_of_what_it_is_based_on() {
+    LoadedRecipe tomcat = RecipeFile.shipped("tomcat");
+    assertThat(tomcat.recipe().kind()).isEqualTo("appserver");
+    assertThat(tomcat.recipe().counters())
+        .containsKeys("heap.used", "requests.busy_share", "pool.in_use_share", "web.active")
+        // no queues there, and no time waited for connections
+        .doesNotContainKeys("queue.pending", "pool.wait_time", "pool.mean_wait");
+    assertThat(tomcat.limits())
+        .allSatisfy(rule -> assertThat(rule.scope().of()).isEqualTo("appserver"))
+        .extracting(Rule::counter)
+        .contains("pool.waiting", "old_generation.floor_share")
+        .doesNotContain("queue.oldest");
+  }
+
+  @Test
+  void a_quotient_of_counters_that_are_read_apart_is_refused() {
+    assertThatThrownBy(
+            () ->
+                read(
+                    """
+                    kind: x
+                    name: X
+                    paces: {fast: 10}
+                    groups: {a: fast, b: fast}
+                    counters:
+                      - {key: one, title: One, group: a, shape: level, worse: up, meaning: One.}
+                      - {key: two, title: Two, group: b, shape: level, worse: up, meaning: Two.}
+                      - {key: q, title: Q, group: a, shape: quotient, worse: up, meaning: Q.,
+                         numerator: one, denominators: [two]}
+                    """))
+        .hasMessage("own.yaml, line 8, counters[2].group: 'two' is read by another query");
+  }
+
+  @Test
+  void all_faults_are_told_at_once_each_with_line_and_field() {
+    RecipeFaulty faulty =
+        catchThrowableOfType(
+            RecipeFaulty.class,
+            () ->
+                read(
+                    """
+                    kind: appserver
+                    name: Mine
+                    basedOn: [jvm, nowhere]
+                    paces: {fast: ten}
+                    groups: {a: slow}
+                    limits:
+                      - {counter: one, condition: over, warning: 5}
+                      - {counter: two, condition: above, warning: 5, hold: [4, 3]}
+                    beans:
+                      - group: a
+                        name: 'no colon'
+                        read: [{counter: one, attribute: A, scal: 3}, {counter: none, attribute: B}]
+                    counters:
+                      - key: one
+                        title: One
+                        group: a
+                        shape: levle
+                        worse: up
+                    """));
+    assertThat(faulty.faults())
+        .extracting(fault -> fault.line() + " " + fault.field())
+        .containsExactlyInAnyOrder(
+            "3 basedOn[1]",
+            "4 paces.fast",
+            "5 groups.a",
+            "7 limits[0].condition",
+            "8 limits[1].counter",
+            "8 limits[1].hold",
+            "11 beans[0].name",
+            "12 beans[0].read[0].scal",
+            "12 beans[0].read[1].counter",
+            "17 counters[0].shape",
+            "14 counters[0].meaning");
+    assertThat(faulty)
+        .hasMessageContaining(
+            "own.yaml, line 17, counters[0].shape: 'levle' is none of level, total, quotient")
+        .hasMessageContaining("there is no recipe 'nowhere'");
+  }
+
+  @Test
+  void what_would_only_fail_when_it_is_read_is_told_when_it_is_loaded() {
+    assertThatThrownBy(
+            () ->
+                read(
+                    """
+                    kind: jvm
+                    name: Mine
+                    paces: {fast: 0}
+                    groups: {a: fast}
+                    beans:
+                      - {group: a, name: 'a:b=c', special: floor, read: [{counter: one, attribute: A}]}
+                    counters:
+                      - {key: one, title: One, group: a, shape: level, worse: up, meaning: One.}
+                    """))
+        .hasMessageContaining("line 3, paces.fast: is at least 1 second")
+        .hasMessageContaining("line 6, beans[0].read: 'floor' fills 2 counters");
+  }
+
+  @Test
+  void a_fault_in_a_file_is_told_once_and_what_it_was_before_is_used_on(@TempDir Path folder)
+      throws Exception {
+    Path own = folder.resolve("own.yaml");
+    Files.writeString(own, "kind: appserver\nname: Mine\nbasedOn: [appserver]\n");
+    Files.writeString(
+        folder.resolve("young.yaml"), "kind: appserver\nname: Young\nbasedOn: [own]\n");
+    RecipeBook before = RecipeBook.read(folder, Optional.empty());
+    assertThat(before.faults()).isEmpty();
+    Files.writeString(own, "kind: appserver\nnam: Mine\nbasedOn: [appserver]\n");
+    RecipeBook after = RecipeBook.read(folder, Optional.of(before));
+    assertThat(after.faults())
+        .extracting(Fault::toString)
+        .doesNotHaveDuplicates()
+        .anyMatch(fault -> fault.startsWith("own.yaml, line 2, nam: unknown"));
+    assertThat(after.find("own").orElseThrow().recipe().name()).isEqualTo("Mine");
+    assertThat(after.find("young").orElseThrow().recipe().counters()).containsKey("heap.used");
+  }
+
+  @Test
+  void what_is_not_yaml_is_told_with_its_line() {
+    assertThatThrownBy(() -> read("kind: a\nname: [b\n"))
+        .hasMessageStartingWith("own.yaml, line 3: not YAML");
+  }
+
+  private static LoadedRecipe read(String text) {
+    return RecipeFile.read(
+        "own",
+        "own.yaml",
+        text,
+        base -> {
+          if (base.equals("nowhere")) {
+            throw new IllegalArgumentException("there is no recipe 'nowhere'");
+          }
+          return RecipeFile.shipped(base);
+        });
+  }
+}
