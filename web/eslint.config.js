@@ -1,0 +1,19 @@
+import prettier from 'eslint-config-prettier'
+import vue from 'eslint-plugin-vue'
+import tseslint from 'typescript-eslint'
+
+export default tseslint.config(
+  { ignores: ['target', 'node_modules', 'src/api/schema.d.ts'] },
+  ...tseslint.configs.recommended,
+  ...vue.configs['flat/recommended'],
+  { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: tseslint.parser } } },
+  {
+    rules: {
+      'vue/multi-word-component-names': 'off',
+      // the one way to the server is the folder api
+      'no-restricted-globals': ['error', 'fetch', 'EventSource'],
+    },
+  },
+  { files: ['src/api/**'], rules: { 'no-restricted-globals': 'off' } },
+  prettier,
+)

@@ -1,0 +1,134 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useMoment } from './chart/useMoment'
+import FindBox from './frame/FindBox.vue'
+import HeadBar from './frame/HeadBar.vue'
+import KeysHelp from './frame/KeysHelp.vue'
+import QuestionBar from './frame/QuestionBar.vue'
+import RailStrip from './frame/RailStrip.vue'
+import { useAlerts } from './alerts/useAlerts'
+import MarkerForm from './markers/MarkerForm.vue'
+import InstanceForm from './instances/InstanceForm.vue'
+import { useGroups } from './groups/useGroups'
+import { useInstances } from './instances/useInstances'
+import { useKeys } from './keys/useKeys'
+import { useLive } from './live/useLive'
+import ShelfList from './shelf/ShelfList.vue'
+import { usePicked } from './window/usePicked'
+import { useWindow } from './window/useWindow'
+
+const route = useRoute()
+const router = useRouter()
+const { told } = useAlerts()
+const moment = useMoment()
+const { instances, reload, take, drop } = useInstances()
+const { picked, pick } = usePicked()
+const window = useWindow()
+const live = useLive()
+const form = ref<{ id?: number }>()
+const help = ref(false)
+const marker = ref<{ id?: number; at?: number }>()
+
+/** The next open alert, round and round. */
+function nextAlert() {
+  const at = told.value.findIndex((a) => `${a.id}` === route.query.id)
+  const next = told.value[(at + 1) % Math.max(1, told.value.length)]
+  void router.push({ path: '/alerts', query: next ? { id: `${next.id}` } : {} })
+}
+
+const QUESTIONS = ['now', 'memory', 'pools', 'applications']
+const asked = computed(() => QUESTIONS.includes(String(route.name)))
+const own = computed(() => instances.value.find((i) => i.id === picked.value[0])?.kind === 'jamjar')
+
+const heading = computed(() => {
+  if (route.name === 'alerts') return 'Alerts'
+  if (route.name === 'shelf') return 'Whole shelf'
+  const names = picked.value.map((id) => instances.value.find((i) => i.id === id)?.name ?? `${id}`)
+  const limits = route.name === 'limits'
+  if (route.name === 'applications' && !names.length) return 'All application servers'
+  return limits ? `Limits ${names.length ? `of ${names[0]}` : ''}` : names.join(', ')
+})
+
+onMounted(() => {
+  void reload()
+  void useGroups().reload()
+  live.listen({
+    state: take,
+    missed: () => void reload(),
+    removed: (id) => {
+      drop(id)
+      if (picked.value.includes(id)) pick(picked.value.filter((other) => other !== id))
+    },
+  })
+})
+
+useKeys({
+  '[': () => window.move(-0.5),
+  ']': () => window.move(0.5),
+  '{': () => window.widen(-1),
+  '}': () => window.widen(1),
+  '0': () => window.goLive(),
+  a: nextAlert,
+  m: () => (marker.value = { at: moment.value }),
+  '?': () => (help.value = true),
+  ArrowLeft: (event) => event.shiftKey && window.move(-0.5),
+  ArrowRight: (event) => event.shiftKey && window.move(0.5),
+  ArrowUp: (event) => event.shiftKey && window.widen(1),
+  ArrowDown: (event) => event.shiftKey && window.widen(-1),
+})
+</script>
+
+<template>
+  <div class="frame">
+    <HeadBar @help="help = true"><FindBox /></HeadBar>
+    <ShelfList class="shelf-side" @add="form = {}" />
+    <main class="bench">
+      <header class="title">
+        <h1>{{ heading }}</h1>
+        <button
+          v-if="asked && picked.length === 1 && !own"
+          class="link"
+          type="button"
+          @click="form = { id: picked[0] }"
+        >
+          change …
+        </button>
+        <button v-if="route.name !== 'shelf'" class="link" type="button" @click="pick([])">
+          whole shelf
+        </button>
+      </header>
+      <QuestionBar v-if="asked" />
+      <RouterView />
+    </main>
+    <RailStrip @marker="(id) => (marker = { id })" />
+    <InstanceForm v-if="form" :id="form.id" @close="form = undefined" />
+    <MarkerForm v-if="marker" :id="marker.id" :at="marker.at" @close="marker = undefined" />
+    <KeysHelp v-model="help" />
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  display: grid;
+  grid-template: 44px minmax(0, 1fr) 76px / 232px minmax(0, 1fr);
+  height: 100vh;
+}
+.bench {
+  overflow: hidden auto;
+  padding: 12px 20px;
+}
+.title {
+  display: flex;
+  align-items: baseline;
+  gap: 16px;
+  padding-bottom: 4px;
+}
+.title h1 {
+  flex: 1;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+</style>

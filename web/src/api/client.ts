@@ -1,0 +1,101 @@
+import type {
+  Alert,
+  Check,
+  ExpectedGroup,
+  FoundJvm,
+  Instance,
+  InstanceBody,
+  Limit,
+  LimitBody,
+  LimitInForce,
+  Marker,
+  MarkerBody,
+  Points,
+  Rang,
+  Recipes,
+  Series,
+} from './types'
+
+/** What went wrong, in words for the person; the field at fault and failed checks where there are some. */
+export class Failure extends Error {
+  constructor(
+    message: string,
+    readonly status: number,
+    readonly type = '',
+    readonly field = '',
+    readonly checks: Check[] = [],
+  ) {
+    super(message)
+  }
+}
+
+async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+  let answer: Response
+  try {
+    answer = await fetch(path, {
+      method,
+      headers: body === undefined ? {} : { 'Content-Type': 'application/json' },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    })
+  } catch {
+    throw new Failure(`Jam Jar's server does not answer at ${location.host}. Is it running?`, 0)
+  }
+  if (!answer.ok) {
+    const problem = await answer.json().catch(() => ({}))
+    throw new Failure(
+      problem.detail ?? `The server answered ${answer.status}.`,
+      answer.status,
+      problem.type,
+      problem.field,
+      problem.checks,
+    )
+  }
+  return answer.status === 204 ? (undefined as T) : ((await answer.json()) as T)
+}
+
+const insisting = (insist: boolean) => (insist ? '?insist=true' : '')
+
+export const api = {
+  instances: () => call<Instance[]>('GET', '/api/instances'),
+  addInstance: (body: InstanceBody, insist: boolean) =>
+    call<Instance>('POST', `/api/instances${insisting(insist)}`, body),
+  changeInstance: (id: number, body: InstanceBody, insist: boolean) =>
+    call<Instance>('PUT', `/api/instances/${id}${insisting(insist)}`, body),
+  removeInstance: (id: number) => call<void>('DELETE', `/api/instances/${id}`),
+  preflight: (body: InstanceBody, id?: number) =>
+    call<Check[]>('POST', `/api/instances/${id === undefined ? '' : `${id}/`}preflight`, body),
+  recipes: () => call<Recipes>('GET', '/api/recipes'),
+  jvms: () => call<FoundJvm[]>('GET', '/api/jvms'),
+  groups: () => call<ExpectedGroup[]>('GET', '/api/groups'),
+  series: (id: number) => call<Series[]>('GET', `/api/instances/${id}/series`),
+  points: (series: number[], from: number, to: number, maxPoints: number) =>
+    call<Points[]>('POST', '/api/points', { series, from, to, maxPoints, normal: true }),
+  learn: (id: number) => call<void>('POST', `/api/instances/${id}/learn`),
+  limits: () => call<Limit[]>('GET', '/api/limits'),
+  limitsInForce: (id: number) => call<LimitInForce[]>('GET', `/api/instances/${id}/limits`),
+  addLimit: (body: LimitBody) => call<Limit>('POST', '/api/limits', body),
+  changeLimit: (id: number, body: LimitBody) => call<Limit>('PUT', `/api/limits/${id}`, body),
+  removeLimit: (id: number) => call<void>('DELETE', `/api/limits/${id}`),
+  openAlerts: () => call<Alert[]>('GET', '/api/alerts?state=open'),
+  alerts: (from: number, to: number) =>
+    call<Alert[]>('GET', `/api/alerts?state=all&from=${from}&to=${to}`),
+  alert: (id: number) => call<Alert>('GET', `/api/alerts/${id}`),
+  rang: (id: number) => call<Rang>('GET', `/api/alerts/${id}/rang`),
+  acknowledge: (id: number, note: string) =>
+    call<Alert>('POST', `/api/alerts/${id}/acknowledge`, { note }),
+  comment: (id: number, note: string) =>
+    call<Alert>('POST', `/api/alerts/${id}/comments`, { note }),
+  markers: (from: number, to: number) =>
+    call<Marker[]>('GET', `/api/markers?from=${from}&to=${to}`),
+  addMarker: (body: MarkerBody) => call<Marker>('POST', '/api/markers', body),
+  changeMarker: (id: number, body: MarkerBody) => call<Marker>('PUT', `/api/markers/${id}`, body),
+  removeMarker: (id: number) => call<void>('DELETE', `/api/markers/${id}`),
+}
+
+/** Opens the live stream for the readings of the given instances. */
+export function openLive(instances: number[]): EventSource {
+  return new EventSource(`/api/live?instances=${instances.join(',')}`)
+}
+
+/** Whether the browser has given a stream up for good. */
+export const isClosed = (stream: EventSource) => stream.readyState === EventSource.CLOSED

@@ -1,0 +1,25 @@
+import type { components } from './schema'
+
+type Schemas = components['schemas']
+/** Parts that may be null: the description's generator does not say so for whole objects. */
+type Maybe<T, K extends keyof T> = Omit<T, K> & { [P in K]: T[P] | null }
+
+export type Jar = Schemas['JarView']
+export type InstanceState = Maybe<Schemas['InstanceState'], 'jar'>
+export type Instance = Omit<Schemas['InstanceView'], 'state'> & { state: InstanceState }
+export type InstanceBody = Schemas['InstanceBody']
+export type Series = Schemas['SeriesView']
+export type Points = Schemas['SeriesPoints']
+export type Check = Schemas['CheckView']
+export type LiveReading = Schemas['LiveReading']
+export type LimitInForce = Schemas['LimitInForce']
+export type Limit = Maybe<Schemas['LimitView'], 'hold' | 'criticalHold'>
+export type LimitBody = Maybe<Schemas['LimitBody'], 'hold' | 'criticalHold'>
+export type Hold = Schemas['Hold']
+export type Alert = Maybe<Schemas['AlertView'], 'acknowledged'>
+export type Rang = Schemas['AlertRang']
+export type Marker = Schemas['MarkerView']
+export type Recipes = Schemas['Offered']
+export type FoundJvm = Schemas['Found']
+export type ExpectedGroup = Schemas['Group']
+export type MarkerBody = Schemas['MarkerBody']

@@ -1,0 +1,60 @@
+import type { Points } from '@/api/types'
+
+/** The place of the reading that holds at a moment: the last one at or before it; −1 for none. */
+export function placeAt(points: Points, at: number): number {
+  let low = 0
+  let high = points.at.length - 1
+  let found = -1
+  while (low <= high) {
+    const middle = (low + high) >> 1
+    if ((points.at[middle] ?? Infinity) <= at) {
+      found = middle
+      low = middle + 1
+    } else {
+      high = middle - 1
+    }
+  }
+  return found
+}
+
+/**
+ * Adds a live reading at the end and drops what left the window. A silence of more than 2.5 intervals before it becomes a
+ * gap, as the server draws it.
+ */
+export function extended(
+  points: Points,
+  at: number,
+  value: number | null,
+  from: number,
+  intervalMs: number,
+): Points {
+  const last = points.at[points.at.length - 1]
+  if (last !== undefined && at <= last) return points
+  const drop = points.at.findIndex((t) => t >= from - intervalMs * 3)
+  const keep = <T>(list: T[]) => (drop > 0 ? list.slice(drop) : list.slice())
+  const next = {
+    series: points.series,
+    at: keep(points.at),
+    mean: keep(points.mean),
+    min: keep(points.min),
+    max: keep(points.max),
+    normalLow: keep(points.normalLow),
+    normal: keep(points.normal),
+    normalHigh: keep(points.normalHigh),
+    spans: points.spans,
+  }
+  // what is normal is told anew with the next whole fetch; within its quarter-hour it stays
+  const same = (list: (number | null)[]) => list.push(list[list.length - 1] ?? null)
+  const add = (when: number, v: number | null) => {
+    next.at.push(when)
+    next.mean.push(v)
+    next.min.push(v)
+    next.max.push(v)
+    same(next.normalLow)
+    same(next.normal)
+    same(next.normalHigh)
+  }
+  if (last !== undefined && at - last > intervalMs * 2.5) add((last + at) / 2, null)
+  add(at, value)
+  return next
+}

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { kindOf, SIGN, titleOf, useAlerts, valueOf } from '@/alerts/useAlerts'
+import { isOwn } from '@/instances/kinds'
+import { useInstances } from '@/instances/useInstances'
+import { useLive } from '@/live/useLive'
+import { plain, range, since, span } from '@/text/format'
+import { useClock } from '@/window/useClock'
+
+/** Name, find, how much was read and how long ago. A dead stream must not look calm. */
+const emit = defineEmits<{ help: [] }>()
+const MISSED = 3
+
+const { instances: all, loaded } = useInstances()
+const instances = computed(() => all.value.filter((instance) => !isOwn(instance)))
+const { connected, heardAt } = useLive()
+const now = useClock()
+
+const read = computed(
+  () =>
+    instances.value.filter(({ state }) => {
+      const age = now.value - (state.lastAt ?? 0)
+      return state.state === 'reading' && age < MISSED * state.interval * 1000 + 2000
+    }).length,
+)
+const { counts, told } = useAlerts()
+const silent = computed(() => instances.value.filter((i) => i.state.state === 'silent').length)
+/** While something is critical, the oldest stands here in full. */
+const worst = computed(() => told.value.find((a) => kindOf(a) === 'critical'))
+const worstWords = computed(() => {
+  const a = worst.value
+  if (!a) return ''
+  const normal =
+    a.normalLow === null || a.normalHigh === null
+      ? ''
+      : `normal ${range(a.normalLow, a.normalHigh, a.unit)}, `
+  const limit =
+    a.number === null || a.condition === 'outside' ? '' : `limit ${plain(a.number, a.unit)}, `
+  return `${a.instanceName}: ${titleOf(a).toLowerCase()} ${valueOf(a)}, ${normal}${limit}${since(a.since, now.value)}`
+})
+const lastAt = computed(() => Math.max(0, ...instances.value.map((i) => i.state.lastAt ?? 0)))
+const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.value)
+</script>
+
+<template>
+  <header class="head">
+    <RouterLink class="brand" to="/shelf">Jam Jar</RouterLink>
+    <slot />
+    <RouterLink
+      v-if="worst"
+      class="worst critical"
+      :to="`/alerts?id=${worst.id}`"
+      :title="worstWords"
+    >
+      {{ SIGN.critical }} {{ worstWords }}
+    </RouterLink>
+    <p class="read" role="status">
+      <span v-if="lost" class="silent">
+        ◌ no word from Jam Jar for {{ span(now - heardAt) }}: what you see stands still; trying
+        again
+      </span>
+      <template v-else-if="instances.length">
+        <span :class="read < instances.length ? 'silent' : 'soft'"
+          >{{ read }} of {{ instances.length }} read<template v-if="lastAt"
+            >, {{ span(now - lastAt) }} ago</template
+          ></span
+        >
+        <RouterLink
+          v-if="counts.critical"
+          class="count critical"
+          to="/alerts"
+          :title="`${counts.critical} critical`"
+          >{{ SIGN.critical }} {{ counts.critical }}</RouterLink
+        >
+        <RouterLink
+          v-if="counts.warning"
+          class="count warning"
+          to="/alerts"
+          :title="`${counts.warning} warnings`"
+          >{{ SIGN.warning }} {{ counts.warning }}</RouterLink
+        >
+        <span v-if="silent" class="silent" :title="`${silent} silent`">◌ {{ silent }}</span>
+      </template>
+    </p>
+    <nav class="pages" aria-label="Pages">
+      <RouterLink class="link" to="/applications">Applications</RouterLink>
+      <RouterLink class="link" to="/alerts">Alerts</RouterLink>
+    </nav>
+    <button class="link" type="button" @click="emit('help')">
+      keys <span class="key">?</span>
+    </button>
+  </header>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  grid-column: 1 / -1;
+  align-items: center;
+  gap: 20px;
+  padding: 0 20px 0 16px;
+  background: var(--card);
+  border-bottom: 1px solid var(--line);
+}
+.brand {
+  width: 160px;
+  color: var(--ink);
+  font-size: 17px;
+  font-weight: 600;
+  text-decoration: none;
+}
+.worst {
+  flex: 1;
+  overflow: hidden;
+  text-decoration: none;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.count {
+  font-weight: 600;
+  text-decoration: none;
+}
+.pages {
+  display: flex;
+  gap: 16px;
+}
+.pages a {
+  text-decoration: none;
+}
+.read {
+  display: flex;
+  flex: none;
+  margin-left: auto;
+  justify-content: flex-end;
+  gap: 12px;
+}
+</style>

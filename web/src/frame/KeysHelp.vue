@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { ElDialog } from 'element-plus'
+
+/** All keys. */
+const open = defineModel<boolean>({ required: true })
+const KEYS = [
+  ['/', 'find an instance'],
+  [', .', 'previous, next instance'],
+  ['Space', 'on a shelf row: add to the picked, or take out'],
+  ['+', 'add a chart'],
+  ['Enter', 'on a chart: the whole bench; Esc: back'],
+  ['Delete', 'on a chart: take it away'],
+  ['n', 'normal band on or off'],
+  ['m', 'set a marker here'],
+  ['a', 'the next alert'],
+  ['[ ]', 'window back, forward; Shift with ← → too'],
+  ['{ }', 'narrower, wider; Shift with ↓ ↑ too'],
+  ['0', 'live'],
+  ['?', 'this list'],
+]
+</script>
+
+<template>
+  <ElDialog v-model="open" title="Keys" width="460px">
+    <dl>
+      <template v-for="[key, what] in KEYS" :key="key">
+        <dt>
+          <span class="key">{{ key }}</span>
+        </dt>
+        <dd>{{ what }}</dd>
+      </template>
+    </dl>
+    <p class="soft">They are off while you type in a field. Everything works with the mouse too.</p>
+  </ElDialog>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: max-content 1fr;
+  gap: 8px 16px;
+  padding-bottom: 16px;
+}
+</style>

@@ -1,0 +1,36 @@
+import type { Instance } from '@/api/types'
+
+/** A question with its fixed place and key; where it can't be answered, why. */
+export type Question = { key: string; name: string; path: string; why: string }
+
+const HEAP = ['jvm', 'appserver', 'jamjar']
+const POOLS = ['appserver', 'jamjar']
+
+/** What can be asked of the picked instances. */
+export function questions(picked: Instance[]): Question[] {
+  const some = (kinds: string[]) =>
+    picked.length === 0 || picked.some((i) => kinds.includes(i.kind))
+  const ask = (key: string, name: string, path: string, why = '') => ({ key, name, path, why })
+  return [
+    ask('1', 'Now', '/now'),
+    ask('2', 'Sessions', '', 'Sessions are counted, but not yet sampled one by one.'),
+    ask('3', 'Statements', '', 'Statements are summed, but not yet kept one by one.'),
+    ask('4', 'Locks', '', 'Locks are counted; who waits for whom is not yet kept.'),
+    ask(
+      '5',
+      'Memory',
+      '/memory',
+      some(HEAP) ? '' : 'It has no heap: of JVMs and application servers.',
+    ),
+    ask('6', 'Pools', '/pools', some(POOLS) ? '' : 'It tells of no pools: of application servers.'),
+    ask('7', 'Counters', '', 'All counters are in “add a chart” on Now.'),
+    ask('8', 'Baseline', '', 'The band is on every chart; the week has no view of its own yet.'),
+    ask('9', 'Compare', '', 'Two windows cannot be compared yet.'),
+    ask(
+      '',
+      'Applications',
+      '/applications',
+      some(['appserver']) ? '' : 'No applications are deployed on it: of application servers.',
+    ),
+  ]
+}

@@ -1,0 +1,385 @@
+<script setup lang="ts">
+import {
+  ElButton,
+  ElDrawer,
+  ElInput,
+  ElInputNumber,
+  ElMessageBox,
+  ElOption,
+  ElRadio,
+  ElRadioGroup,
+  ElSelect,
+} from 'element-plus'
+import { computed, onMounted, reactive, ref, watch } from 'vue'
+import { api, Failure } from '@/api/client'
+import type { Check, InstanceBody, Recipes } from '@/api/types'
+import { zone as viewersZone } from '@/text/format'
+import { usePicked } from '@/window/usePicked'
+import CheckList from './CheckList.vue'
+import FoundJvms from './FoundJvms.vue'
+import { KINDS } from './kinds'
+import { readerCommands, startOptions } from './readerCommands'
+import { useInstances } from './useInstances'
+
+/** Adds an instance, or changes or removes the one given. Nothing is saved that does not work, unless one insists. */
+const props = defineProps<{ id?: number }>()
+const emit = defineEmits<{ close: [] }>()
+
+const { instances, reload } = useInstances()
+const { pick } = usePicked()
+const before = instances.value.find((instance) => instance.id === props.id)
+
+const body = reactive<InstanceBody>({
+  name: before?.name ?? '',
+  kind: before?.kind ?? 'postgresql',
+  group: before?.group ?? '',
+  site: before?.site ?? '',
+  machine: before?.machine ?? '',
+  tags: before?.tags ?? [],
+  endpoint: before
+    ? { ...before.endpoint }
+    : { host: '', port: 5432, database: 'postgres', tls: 'checked', ca: '' },
+  credential: { user: before?.user ?? 'jamjar_reader', secret: '' },
+  recipe: before?.recipe ?? 'postgresql',
+  interval: before?.interval ?? 10,
+  zone: before?.zone ?? viewersZone,
+})
+const tags = computed({
+  get: () => body.tags.join(' '),
+  set: (text) => (body.tags = text.split(/[\s,]+/).filter(Boolean)),
+})
+
+const checks = ref<Check[]>([])
+const failure = ref('')
+const fault = ref('')
+const busy = ref('')
+const insisting = ref(false)
+const engine = computed(() => body.kind === 'postgresql')
+const commands = computed(() =>
+  engine.value ? readerCommands(body.credential.user, body.endpoint.database) : startOptions(body),
+)
+/** A JVM of this machine is attached to: it needs no port. */
+const attached = ref(before?.kind === 'jvm' && before.endpoint.port === 0)
+
+const recipes = ref<Recipes>({ recipes: [], faults: [] })
+const makes = computed(() => recipes.value.recipes.filter((r) => r.kind === body.kind))
+onMounted(async () => {
+  try {
+    recipes.value = await api.recipes()
+  } catch (e) {
+    told(e)
+  }
+})
+
+/** The recipes may come after the kind was chosen. */
+watch(makes, (now) => {
+  if (!before && !now.some((make) => make.key === body.recipe))
+    body.recipe = now[0]?.key ?? body.recipe
+})
+
+const PORTS: Record<string, number> = { postgresql: 5432, jvm: 9010, appserver: 9010 }
+function kindChosen() {
+  reset()
+  checks.value = []
+  attached.value = false
+  body.recipe = makes.value[0]?.key ?? ''
+  body.endpoint.port = PORTS[body.kind] ?? 0
+  body.endpoint.database = engine.value ? 'postgres' : ''
+  body.credential.user = engine.value ? 'jamjar_reader' : ''
+}
+function attachChosen() {
+  body.endpoint.port = attached.value ? 0 : 9010
+  body.endpoint.database = ''
+  body.endpoint.tls = attached.value ? 'off' : 'checked'
+}
+
+function reset() {
+  failure.value = ''
+  fault.value = ''
+  insisting.value = false
+}
+
+function told(e: unknown) {
+  failure.value = e instanceof Failure ? e.message : String(e)
+  if (e instanceof Failure) {
+    fault.value = e.field
+    if (e.checks.length) {
+      checks.value = e.checks
+      insisting.value = true
+    }
+  }
+}
+
+async function check() {
+  reset()
+  busy.value = 'checking'
+  try {
+    checks.value = await api.preflight(body, props.id)
+  } catch (e) {
+    told(e)
+  }
+  busy.value = ''
+}
+
+async function save(insist: boolean) {
+  reset()
+  busy.value = 'saving'
+  try {
+    const saved =
+      props.id === undefined
+        ? await api.addInstance(body, insist)
+        : await api.changeInstance(props.id, body, insist)
+    await reload()
+    pick([saved.id])
+    emit('close')
+  } catch (e) {
+    told(e)
+  }
+  busy.value = ''
+}
+
+async function remove() {
+  if (!before) return
+  const sure = await ElMessageBox.confirm(
+    `${before.name} will not be read any more. What was read so far is kept in the store.`,
+    `Remove ${before.name}`,
+    { confirmButtonText: `Remove ${before.name}`, cancelButtonText: 'Keep it' },
+  ).catch(() => false)
+  if (!sure) return
+  try {
+    await api.removeInstance(before.id)
+    await reload()
+    pick([])
+    emit('close')
+  } catch (e) {
+    told(e)
+  }
+}
+
+const copied = ref(false)
+async function copy() {
+  await navigator.clipboard.writeText(commands.value)
+  copied.value = true
+}
+</script>
+
+<template>
+  <ElDrawer
+    :model-value="true"
+    :title="before ? `Change ${before.name}` : 'Add an instance'"
+    size="640px"
+    :close-on-click-modal="false"
+    @close="emit('close')"
+  >
+    <form @submit.prevent="save(false)">
+      <fieldset v-if="!before">
+        <legend id="kind-label">What it is</legend>
+        <ElRadioGroup v-model="body.kind" aria-labelledby="kind-label" @change="kindChosen">
+          <ElRadio v-for="kind in ['postgresql', 'jvm', 'appserver']" :key="kind" :value="kind">{{
+            KINDS[kind]
+          }}</ElRadio>
+        </ElRadioGroup>
+      </fieldset>
+      <fieldset v-if="makes.length > 1 || recipes.faults.length">
+        <label :class="{ fault: fault === 'recipe' }"
+          >Recipe: the counters of its make<ElSelect v-model="body.recipe">
+            <ElOption
+              v-for="make in makes"
+              :key="make.key"
+              :value="make.key"
+              :label="`${make.name}, ${make.counters} counters`"
+            /> </ElSelect
+        ></label>
+        <p v-for="sentence in recipes.faults" :key="sentence" class="warning">◣ {{ sentence }}</p>
+      </fieldset>
+
+      <fieldset>
+        <legend>Where it answers</legend>
+        <ElRadioGroup
+          v-if="body.kind === 'jvm'"
+          v-model="attached"
+          aria-label="How it is reached"
+          @change="attachChosen"
+        >
+          <ElRadio :value="false">at a host and port</ElRadio>
+          <ElRadio :value="true">a JVM of this machine</ElRadio>
+        </ElRadioGroup>
+        <FoundJvms v-if="attached" v-model="body.endpoint.database" />
+        <div v-if="!attached" class="fields">
+          <label :class="{ fault: fault === 'endpoint.host' }"
+            >Host<ElInput v-model="body.endpoint.host" placeholder="name or address" autofocus
+          /></label>
+          <label class="short" :class="{ fault: fault === 'endpoint.port' }"
+            >Port<ElInputNumber
+              v-model="body.endpoint.port"
+              :min="1"
+              :max="65535"
+              :controls="false"
+          /></label>
+          <label v-if="engine" :class="{ fault: fault === 'endpoint.database' }"
+            >Database<ElInput v-model="body.endpoint.database"
+          /></label>
+        </div>
+        <div v-if="!attached" class="tls">
+          <span id="tls-label">Encryption (TLS)</span>
+          <ElRadioGroup v-model="body.endpoint.tls" aria-labelledby="tls-label">
+            <ElRadio value="checked">certificate checked</ElRadio>
+            <ElRadio value="encrypted">encrypted, not checked</ElRadio>
+            <ElRadio value="off">off</ElRadio>
+          </ElRadioGroup>
+        </div>
+        <label v-if="!attached && body.endpoint.tls === 'checked'"
+          >Trusted certificate (CA), in PEM; empty: those that this machine trusts<ElInput
+            v-model="body.endpoint.ca"
+            type="textarea"
+            :rows="3"
+            placeholder="-----BEGIN CERTIFICATE-----"
+        /></label>
+      </fieldset>
+
+      <fieldset v-if="!attached">
+        <legend>
+          {{
+            engine
+              ? 'A role that may only read statistics'
+              : 'A user who may only read, if it asks for one'
+          }}
+        </legend>
+        <div class="fields">
+          <label :class="{ fault: fault === 'credential.user' }"
+            >User<ElInput v-model="body.credential.user" autocomplete="off"
+          /></label>
+          <label :class="{ fault: fault === 'credential.secret' }"
+            >Password<ElInput
+              v-model="body.credential.secret!"
+              type="password"
+              autocomplete="new-password"
+              :placeholder="before ? 'unchanged' : ''"
+          /></label>
+        </div>
+        <details>
+          <summary>
+            {{
+              engine
+                ? 'It does not exist yet: commands to run there, as a superuser'
+                : 'It does not answer yet: what to start it with'
+            }}
+          </summary>
+          <pre>{{ commands }}</pre>
+          <button class="link" type="button" @click="copy">
+            {{ copied ? 'copied' : engine ? 'copy the commands' : 'copy the options' }}
+          </button>
+        </details>
+      </fieldset>
+
+      <fieldset>
+        <legend>How it stands on the shelf</legend>
+        <div class="fields">
+          <label :class="{ fault: fault === 'name' }"
+            >Name<ElInput v-model="body.name" :placeholder="engine ? 'booking-db-a' : 'booking-1'"
+          /></label>
+          <label
+            >Group<ElInput v-model="body.group" :placeholder="engine ? 'booking-db' : 'booking'"
+          /></label>
+          <label>Site<ElInput v-model="body.site" placeholder="Northquay" /></label>
+        </div>
+        <div class="fields">
+          <label>Machine<ElInput v-model="body.machine" /></label>
+          <label>Tags<ElInput v-model="tags" placeholder="writer" /></label>
+          <label :class="{ fault: fault === 'zone' }"
+            >Time zone<ElInput v-model="body.zone"
+          /></label>
+          <label class="short"
+            >Every … s<ElInputNumber v-model="body.interval" :min="1" :max="3600" :controls="false"
+          /></label>
+        </div>
+      </fieldset>
+
+      <CheckList v-if="checks.length" :checks="checks" />
+      <p v-if="failure" class="failure warning" role="alert">◣ {{ failure }}</p>
+
+      <div class="buttons">
+        <ElButton type="primary" native-type="submit" :loading="busy === 'saving'">{{
+          before ? 'Save' : 'Check and add'
+        }}</ElButton>
+        <ElButton :loading="busy === 'checking'" @click="check">Check only</ElButton>
+        <ElButton v-if="insisting" @click="save(true)">Save all the same</ElButton>
+        <ElButton @click="emit('close')">Cancel</ElButton>
+        <button v-if="before" class="link remove" type="button" @click="remove">
+          remove {{ before.name }} …
+        </button>
+      </div>
+    </form>
+  </ElDrawer>
+</template>
+
+<style scoped>
+fieldset {
+  display: grid;
+  gap: 8px;
+  margin: 0 0 16px;
+  padding: 0;
+  border: 0;
+}
+legend {
+  padding-bottom: 4px;
+  font-weight: 600;
+}
+.fields {
+  display: flex;
+  gap: 12px;
+}
+label {
+  flex: 1;
+  color: var(--ink-soft);
+  font-size: 12px;
+}
+label.short {
+  flex: 0 0 96px;
+}
+label.short :deep(.el-input-number) {
+  width: 96px;
+}
+label.short :deep(input) {
+  text-align: left;
+}
+.fault {
+  color: var(--raspberry);
+}
+.fault :deep(.el-input__wrapper) {
+  box-shadow: 0 0 0 1px var(--raspberry) inset;
+}
+.tls {
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  font-size: 12px;
+}
+.tls > span {
+  color: var(--ink-soft);
+}
+summary {
+  color: var(--plum);
+  cursor: pointer;
+}
+pre {
+  overflow-x: auto;
+  margin: 8px 0;
+  padding: 8px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--paper);
+}
+.failure {
+  padding: 8px 0;
+}
+.buttons {
+  display: flex;
+  align-items: center;
+  padding-top: 8px;
+}
+.remove {
+  margin-left: auto;
+  color: var(--raspberry);
+}
+</style>

@@ -1,0 +1,211 @@
+<script setup lang="ts">
+import { ElButton, ElInputNumber, ElOption, ElSelect } from 'element-plus'
+import { computed, toRef, watch } from 'vue'
+import type { Instance, Series } from '@/api/types'
+import type { Line } from '@/chart/LimitLines.vue'
+import { plain } from '@/text/format'
+import { KINDS } from '@/instances/kinds'
+import { CONDITIONS, ORIGIN } from './limits'
+import { useLimitDraft } from './useLimitDraft'
+
+/** Sets the limit of the chart beside it: type the numbers or drag the lines; saving is an act of its own, with undo. */
+const props = defineProps<{ series: Series; instance: Instance }>()
+const emit = defineEmits<{ lines: [lines: Line[]]; saved: []; close: [] }>()
+
+const { draft, inForce, mine, failure, fault, saving, undo, save, remove, undoIt } = useLimitDraft(
+  toRef(props, 'series'),
+  toRef(props, 'instance'),
+)
+const outside = computed(() => draft.condition === 'outside')
+const unit = computed(() => (outside.value ? 'spreads' : props.series.unit || 'count'))
+const reaches = computed(() => [
+  { level: 'instance', words: `${props.instance.name} alone` },
+  ...(props.instance.group ? [{ level: 'group', words: `the group ${props.instance.group}` }] : []),
+  { level: 'kind', words: `all of its kind: ${KINDS[props.instance.kind] ?? props.instance.kind}` },
+])
+const lines = computed<Line[]>(() =>
+  outside.value
+    ? []
+    : (['warning', 'critical'] as const).flatMap((kind) => {
+        const value = draft[kind]
+        return value === null ? [] : [{ kind, value }]
+      }),
+)
+watch(lines, (now) => emit('lines', now), { immediate: true })
+
+function setLine(kind: Line['kind'], value: number) {
+  draft[kind] = value
+  draft.clear = null
+}
+defineExpose({ setLine })
+
+async function submit() {
+  if (await save()) emit('saved')
+}
+async function takeAway() {
+  if (await remove()) emit('saved')
+}
+async function back() {
+  await undoIt()
+  emit('saved')
+}
+</script>
+
+<template>
+  <form class="editor" aria-label="Limit" @submit.prevent="submit">
+    <h2>Limit</h2>
+    <label
+      >Watches for<ElSelect v-model="draft.condition" aria-label="Watches for">
+        <ElOption
+          v-for="word in ['above', 'below', 'outside']"
+          :key="word"
+          :value="word"
+          :label="CONDITIONS[word]"
+        /> </ElSelect
+    ></label>
+    <label
+      >Set for<ElSelect v-model="draft.level" aria-label="Set for">
+        <ElOption
+          v-for="r in reaches"
+          :key="r.level"
+          :value="r.level"
+          :label="r.words"
+        /> </ElSelect
+    ></label>
+    <div class="pair">
+      <label class="warning" :class="{ fault: fault === 'warning' }"
+        >◣ Warning, {{ unit
+        }}<ElInputNumber
+          v-model="draft.warning"
+          :value-on-clear="null"
+          :controls="false"
+          aria-label="Warning"
+      /></label>
+      <label class="critical" :class="{ fault: fault === 'critical' }"
+        >◆ Critical, {{ unit
+        }}<ElInputNumber
+          v-model="draft.critical"
+          :value-on-clear="null"
+          :controls="false"
+          aria-label="Critical"
+      /></label>
+    </div>
+    <p v-if="!outside" class="soft hint">Or drag the lines in the chart.</p>
+    <div class="pair">
+      <label :class="{ fault: fault === 'hold' }"
+        >Rises when<ElInputNumber
+          v-model="draft.m"
+          :min="1"
+          :max="60"
+          :controls="false"
+          aria-label="Judgings that pass"
+      /></label>
+      <label
+        >of the last … pass<ElInputNumber
+          v-model="draft.n"
+          :min="1"
+          :max="60"
+          :controls="false"
+          aria-label="Judgings looked at"
+      /></label>
+    </div>
+    <div class="pair">
+      <label :class="{ fault: fault === 'clear.number' }"
+        >Calm again at<ElInputNumber
+          v-model="draft.clear"
+          :value-on-clear="null"
+          :controls="false"
+          placeholder="by itself"
+          aria-label="Calm again at"
+      /></label>
+      <label
+        >for … s<ElInputNumber
+          v-model="draft.seconds"
+          :min="0"
+          :max="86400"
+          :value-on-clear="null"
+          :controls="false"
+          placeholder="60"
+          aria-label="Calm for seconds"
+      /></label>
+    </div>
+    <p class="soft hint">
+      Judged every {{ inForce?.every ?? (outside ? 60 : Math.max(10, series.interval)) }} s<template
+        v-if="inForce"
+        >; now in force:
+        <template v-if="inForce.warning !== null"
+          >◣ {{ outside ? inForce.warning : plain(inForce.warning, series.unit) }} from
+          {{ ORIGIN[inForce.warningFrom] }}&nbsp;</template
+        ><template v-if="inForce.critical !== null"
+          >◆ {{ outside ? inForce.critical : plain(inForce.critical, series.unit) }} from
+          {{ ORIGIN[inForce.criticalFrom] }}</template
+        ></template
+      ><template v-else>; no such limit yet</template>.
+    </p>
+    <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+    <div class="buttons">
+      <ElButton
+        type="primary"
+        native-type="submit"
+        :loading="saving"
+        :disabled="draft.warning === null && draft.critical === null"
+        >Save the limit</ElButton
+      >
+      <ElButton @click="emit('close')">Close</ElButton>
+    </div>
+    <p v-if="undo" class="saved" role="status">
+      Saved. It judges from now on.
+      <button class="link" type="button" @click="back">undo</button>
+    </p>
+    <button v-if="mine" class="link" type="button" @click="takeAway">
+      {{ mine.scope.level === 'kind' ? 'back to what was shipped' : 'take this one away' }}
+    </button>
+  </form>
+</template>
+
+<style scoped>
+.editor {
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  padding: 12px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--card);
+}
+h2 {
+  font-size: 14px;
+}
+.pair label {
+  flex: 1;
+}
+label {
+  color: var(--ink-soft);
+  font-size: 12px;
+}
+label.warning {
+  color: var(--apricot);
+}
+label.critical {
+  color: var(--raspberry);
+}
+label :deep(.el-input-number) {
+  width: 100%;
+}
+label :deep(input) {
+  text-align: left;
+}
+.fault :deep(.el-input__wrapper) {
+  box-shadow: 0 0 0 1px var(--raspberry) inset;
+}
+.pair {
+  display: flex;
+  gap: 8px;
+}
+.hint {
+  font-size: 12px;
+}
+.buttons {
+  display: flex;
+}
+</style>

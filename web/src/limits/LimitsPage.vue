@@ -1,0 +1,156 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { api, Failure } from '@/api/client'
+import type { Limit, LimitInForce, Series } from '@/api/types'
+import { useAlerts } from '@/alerts/useAlerts'
+import { useInstances } from '@/instances/useInstances'
+import { useLive } from '@/live/useLive'
+import { keyOf } from '@/series/useSeries'
+import { date, number, plain } from '@/text/format'
+import { usePicked } from '@/window/usePicked'
+import { CONDITIONS, ORIGIN } from './limits'
+
+/** The limits of one instance in one table: what is in force on each series, with its origin. */
+const { picked, pick } = usePicked()
+const { instances } = useInstances()
+const { open } = useAlerts()
+const instance = computed(() => instances.value.find((i) => i.id === picked.value[0]))
+
+const series = ref<Series[]>([])
+const ofInstance = ref<LimitInForce[]>([])
+const all = ref<Limit[]>([])
+const failure = ref('')
+const loaded = ref(false)
+
+async function load() {
+  const id = instance.value?.id
+  if (id === undefined) return
+  try {
+    const [inForce, list, rules] = await Promise.all([
+      api.limitsInForce(id),
+      api.series(id),
+      api.limits(),
+    ])
+    ofInstance.value = inForce.filter((l) => l.series === 0)
+    series.value = list
+    all.value = rules
+    failure.value = ''
+  } catch (e) {
+    failure.value = e instanceof Failure ? e.message : String(e)
+  }
+  loaded.value = true
+}
+watch(() => instance.value?.id, load, { immediate: true })
+useLive().listen({ changed: (what) => what === 'limits' && void load() })
+
+const rows = computed(() => [
+  ...ofInstance.value.map((limit) => ({ limit, series: undefined })),
+  ...series.value.flatMap((s) => s.limits.map((limit) => ({ limit, series: s }))),
+])
+const off = computed(() =>
+  all.value.filter(
+    (l) => l.on === false && l.scope.level === 'instance' && l.scope.of === `${instance.value?.id}`,
+  ),
+)
+
+const words = (limit: LimitInForce, s: Series | undefined, n: number | null) =>
+  n === null
+    ? '—'
+    : limit.condition === 'outside'
+      ? `${n} spreads`
+      : limit.condition === 'silent'
+        ? `${n} ${n === 1 ? 'interval' : 'intervals'}`
+        : plain(n, s?.unit ?? '')
+const stateOf = (limit: LimitInForce) =>
+  open.value.find(
+    (a) =>
+      a.instance === instance.value?.id &&
+      a.series === limit.series &&
+      a.condition === limit.condition,
+  )
+const titleOf = (s: Series | undefined) =>
+  s ? [s.title, ...Object.values(s.labels)].join(' · ') : 'The whole instance'
+const editor = (s: Series) => ({
+  path: '/now',
+  query: { pick: `${instance.value?.id}`, big: keyOf(s), edit: 'limit' },
+})
+
+async function on(limit: Limit) {
+  try {
+    await api.changeLimit(limit.id, { ...limit, on: null, offReason: '', offUntil: null })
+    await load()
+  } catch (e) {
+    failure.value = e instanceof Failure ? e.message : String(e)
+  }
+}
+</script>
+
+<template>
+  <section class="limits" aria-label="Limits">
+    <p v-if="!instance" class="soft">
+      Pick an instance to see its limits:
+      <template v-for="i in instances" :key="i.id"
+        ><button class="link" type="button" @click="pick([i.id], '/limits')">{{ i.name }}</button>
+        {{ ' ' }}</template
+      >
+    </p>
+    <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+    <p v-if="instance && !loaded" class="soft">Fetching the limits …</p>
+    <table v-if="instance && rows.length" class="rows">
+      <thead>
+        <tr>
+          <th>Counter</th>
+          <th>Watches for</th>
+          <th>◣ Warning</th>
+          <th>◆ Critical</th>
+          <th>Rises when</th>
+          <th>Calm again at</th>
+          <th>Now</th>
+          <th>Set for</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="{ limit, series: s } in rows" :key="`${limit.series} ${limit.condition}`">
+          <td>
+            <RouterLink v-if="s" class="link" :to="editor(s)">{{ titleOf(s) }}</RouterLink>
+            <template v-else>{{ titleOf(s) }}</template>
+          </td>
+          <td>{{ CONDITIONS[limit.condition] }}</td>
+          <td>{{ words(limit, s, limit.warning) }}</td>
+          <td>{{ words(limit, s, limit.critical) }}</td>
+          <td>{{ limit.hold.m }} of {{ limit.hold.n }}, every {{ limit.every }} s</td>
+          <td>{{ words(limit, s, limit.clear) }} for {{ limit.clearSeconds }} s</td>
+          <td>
+            <RouterLink
+              v-if="stateOf(limit)"
+              :class="stateOf(limit)?.severity"
+              :to="`/alerts?id=${stateOf(limit)?.id}`"
+              >{{ stateOf(limit)?.state }}</RouterLink
+            >
+            <span v-else-if="s && s.value !== null">{{ number(s.value, s.unit) }}</span>
+            <span v-else-if="s" class="silent">◌ {{ s.why }}</span>
+            <span v-else>{{ instance.state.state }}</span>
+          </td>
+          <td class="soft">{{ ORIGIN[limit.criticalFrom || limit.warningFrom] }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <template v-if="off.length">
+      <h2>Switched off here</h2>
+      <p v-for="limit in off" :key="limit.id">
+        {{ limit.counter || 'silence' }}, {{ CONDITIONS[limit.condition] }}: {{ limit.offReason }}
+        <span class="soft">{{
+          limit.offUntil ? `until ${date(limit.offUntil)}` : 'until it is switched on'
+        }}</span>
+        <button class="link" type="button" @click="on(limit)">switch it on</button>
+      </p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  padding: 16px 0 4px;
+  font-size: 14px;
+}
+</style>

@@ -1,0 +1,101 @@
+import { flushPromises } from '@vue/test-utils'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { effectScope, ref } from 'vue'
+import { api, Failure } from '@/api/client'
+import type { Instance, Limit, LimitInForce, Series } from '@/api/types'
+import { useLimitDraft } from './useLimitDraft'
+
+vi.mock('@/api/client', async (original) => ({
+  ...(await original<typeof import('@/api/client')>()),
+  api: {
+    limits: vi.fn(),
+    addLimit: vi.fn(),
+    changeLimit: vi.fn(),
+    removeLimit: vi.fn(),
+  },
+}))
+
+const inForce = {
+  condition: 'above',
+  warning: 10,
+  critical: 25,
+  hold: { m: 2, n: 5 },
+  clear: 8,
+  clearSeconds: 30,
+} as LimitInForce
+const series = ref({
+  counter: 'waiters',
+  labels: {},
+  worse: 'up',
+  limits: [inForce],
+} as unknown as Series)
+const instance = ref({ id: 7, group: 'booking-db', kind: 'postgresql' } as Instance)
+const stored = (id: number, level: string, of: string) =>
+  ({ id, counter: 'waiters', labels: {}, condition: 'above', scope: { level, of } }) as Limit
+
+function draft() {
+  const scope = effectScope()
+  return scope.run(() => useLimitDraft(series, instance)) as ReturnType<typeof useLimitDraft>
+}
+
+describe('a limit being set', () => {
+  beforeEach(() => {
+    vi.resetAllMocks()
+    vi.mocked(api.limits).mockResolvedValue([stored(1, 'kind', 'postgresql')])
+  })
+
+  it('begins with what is in force', () => {
+    const { draft: d } = draft()
+    expect(d).toMatchObject({ condition: 'above', warning: 10, critical: 25, m: 2, n: 5, clear: 8 })
+  })
+
+  it('adds one for the instance, and undo takes it away again', async () => {
+    vi.mocked(api.addLimit).mockResolvedValue(stored(9, 'instance', '7'))
+    const it = draft()
+    await flushPromises()
+    it.draft.warning = 12
+    expect(await it.save()).toBe(true)
+    expect(vi.mocked(api.addLimit).mock.calls[0]?.[0]).toMatchObject({
+      scope: { level: 'instance', of: '7' },
+      warning: 12,
+      hold: { m: 2, n: 5 },
+      clear: { number: 8, seconds: 30 },
+    })
+    await it.undoIt()
+    expect(api.removeLimit).toHaveBeenCalledWith(9)
+    expect(it.undo.value).toBeUndefined()
+  })
+
+  it('changes the one that is there at the chosen reach, and undo puts it back', async () => {
+    const it = draft()
+    await flushPromises()
+    it.draft.level = 'kind'
+    await it.save()
+    expect(vi.mocked(api.changeLimit).mock.calls[0]?.[0]).toBe(1)
+    await it.undoIt()
+    expect(vi.mocked(api.changeLimit).mock.calls[1]).toEqual([1, stored(1, 'kind', 'postgresql')])
+  })
+
+  it('keeps what is being typed when the series are fetched anew', async () => {
+    const it = draft()
+    await flushPromises()
+    it.draft.warning = 3
+    series.value = { ...series.value, limits: [{ ...inForce }] }
+    await flushPromises()
+    expect(it.draft.warning).toBe(3)
+  })
+
+  it('says what was refused and keeps what was typed', async () => {
+    vi.mocked(api.addLimit).mockRejectedValue(
+      new Failure('Critical must be beyond warning.', 422, 'urn:jamjar:field', 'critical'),
+    )
+    const it = draft()
+    await flushPromises()
+    it.draft.critical = 1
+    expect(await it.save()).toBe(false)
+    expect(it.failure.value).toContain('beyond warning')
+    expect(it.fault.value).toBe('critical')
+    expect(it.draft.critical).toBe(1)
+    expect(it.undo.value).toBeUndefined()
+  })
+})

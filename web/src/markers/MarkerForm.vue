@@ -1,0 +1,171 @@
+<script setup lang="ts">
+import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
+import { computed, reactive, ref } from 'vue'
+import { api, Failure } from '@/api/client'
+import { useInstances } from '@/instances/useInstances'
+import { usePicked } from '@/window/usePicked'
+import { MARKS, useMarkers } from './useMarkers'
+
+/** Sets a marker, or changes or removes the one given. */
+const props = defineProps<{ id?: number; at?: number }>()
+const emit = defineEmits<{ close: [] }>()
+
+const KINDS = ['release', 'change', 'incident', 'maintenance', 'note']
+const { markers, reload } = useMarkers()
+const { instances } = useInstances()
+const { picked } = usePicked()
+const before = markers.value.find((m) => m.id === props.id)
+
+const local = (at: number) =>
+  new Date(at - new Date(at).getTimezoneOffset() * 60_000).toISOString().slice(0, 19)
+const form = reactive({
+  kind: before?.kind ?? 'release',
+  title: before?.title ?? '',
+  note: before?.note ?? '',
+  from: local(before?.from ?? props.at ?? Date.now()),
+  to: before?.to ? local(before.to) : '',
+  reach: before
+    ? `${before.reach.level} ${before.reach.of}`
+    : picked.value.length === 1
+      ? `instance ${picked.value[0]}`
+      : 'all ',
+})
+const spans = computed(() => form.kind === 'incident' || form.kind === 'maintenance')
+const reaches = computed(() => {
+  const sites = [...new Set(instances.value.map((i) => i.site))].filter(Boolean)
+  const groups = [...new Set(instances.value.map((i) => i.group))].filter(Boolean)
+  return [
+    { value: 'all ', label: 'everything' },
+    ...sites.map((s) => ({ value: `site ${s}`, label: `the site ${s}` })),
+    ...groups.map((g) => ({ value: `group ${g}`, label: `the group ${g}` })),
+    ...instances.value.map((i) => ({ value: `instance ${i.id}`, label: i.name })),
+  ]
+})
+const failure = ref('')
+const fault = ref('')
+
+async function attempt(act: () => Promise<unknown>) {
+  try {
+    await act()
+    await reload()
+    emit('close')
+  } catch (e) {
+    failure.value = e instanceof Failure ? e.message : String(e)
+    fault.value = e instanceof Failure ? e.field : ''
+  }
+}
+
+function save() {
+  const [level = 'all', ...of] = form.reach.split(' ')
+  const body = {
+    kind: form.kind,
+    title: form.title,
+    note: form.note,
+    from: Date.parse(form.from),
+    to: form.to ? Date.parse(form.to) : null,
+    reach: { level, of: of.join(' ') },
+  }
+  void attempt(() => (before ? api.changeMarker(before.id, body) : api.addMarker(body)))
+}
+</script>
+
+<template>
+  <ElDialog
+    :model-value="true"
+    :title="before ? 'Change the marker' : 'Set a marker'"
+    width="460px"
+    @close="emit('close')"
+  >
+    <form @submit.prevent="save">
+      <label
+        >Kind<ElSelect v-model="form.kind" aria-label="Kind">
+          <ElOption v-for="k in KINDS" :key="k" :value="k" :label="`${MARKS[k]} ${k}`" /></ElSelect
+      ></label>
+      <label :class="{ fault: fault === 'title' }"
+        >Title<ElInput v-model="form.title" aria-label="Title" placeholder="freight 4.8" autofocus
+      /></label>
+      <div class="pair">
+        <label
+          >{{ spans ? 'From' : 'At'
+          }}<input v-model="form.from" type="datetime-local" step="1" aria-label="From"
+        /></label>
+        <label v-if="spans"
+          >Until; empty while it lasts<input
+            v-model="form.to"
+            type="datetime-local"
+            step="1"
+            aria-label="Until"
+        /></label>
+      </div>
+      <label
+        >About<ElSelect v-model="form.reach" aria-label="About">
+          <ElOption
+            v-for="r in reaches"
+            :key="r.value"
+            :value="r.value"
+            :label="r.label" /></ElSelect
+      ></label>
+      <label>Note<ElInput v-model="form.note" type="textarea" :rows="2" aria-label="Note" /></label>
+      <p v-if="spans" class="soft">
+        {{
+          form.kind === 'maintenance'
+            ? 'Alerts rise and are kept, but are not told until it ends. Nothing is learned from it.'
+            : 'Nothing is learned from this time.'
+        }}
+      </p>
+      <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+      <div class="buttons">
+        <ElButton type="primary" native-type="submit" :disabled="!form.title.trim()">{{
+          before ? 'Save the marker' : 'Set the marker'
+        }}</ElButton>
+        <ElButton @click="emit('close')">Cancel</ElButton>
+        <button
+          v-if="before"
+          class="link remove"
+          type="button"
+          @click="attempt(() => api.removeMarker(before!.id))"
+        >
+          remove the marker
+        </button>
+      </div>
+    </form>
+  </ElDialog>
+</template>
+
+<style scoped>
+form {
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+}
+label {
+  flex: 1;
+  color: var(--ink-soft);
+  font-size: 12px;
+}
+.fault {
+  color: var(--raspberry);
+}
+.pair {
+  display: flex;
+  gap: 8px;
+}
+input {
+  display: block;
+  width: 100%;
+  height: 32px;
+  padding: 0 8px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--card);
+  color: var(--ink);
+}
+.buttons {
+  display: flex;
+  align-items: center;
+}
+.remove {
+  margin-left: auto;
+  color: var(--raspberry);
+}
+</style>

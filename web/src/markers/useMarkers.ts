@@ -1,0 +1,56 @@
+import { computed, ref } from 'vue'
+import { api } from '@/api/client'
+import type { Instance, Marker } from '@/api/types'
+import { useInstances } from '@/instances/useInstances'
+import { useLive } from '@/live/useLive'
+import { usePicked } from '@/window/usePicked'
+
+const DAY = 86_400_000
+const KEPT = 43 * DAY
+
+const markers = ref<Marker[]>([])
+
+/** Signs of the kinds: told apart without colour. */
+export const MARKS: Record<string, string> = {
+  release: '▲',
+  change: '△',
+  incident: '✶',
+  maintenance: '▭',
+  note: '¶',
+}
+
+export const isSpan = (marker: Marker) =>
+  marker.to !== null || marker.kind === 'incident' || marker.kind === 'maintenance'
+
+function reaches(marker: Marker, instance: Instance) {
+  const { level, of } = marker.reach
+  if (level === 'site') return of === instance.site
+  if (level === 'group') return of === instance.group
+  return level === 'all' || of === `${instance.id}`
+}
+
+async function reload() {
+  const now = Date.now()
+  markers.value = await api.markers(now - KEPT, now + 7 * DAY).catch(() => markers.value)
+}
+
+let begun = false
+
+/** The markers of the last six weeks; of the picked instances where some are picked. */
+export function useMarkers() {
+  if (!begun) {
+    begun = true
+    void reload()
+    useLive().listen({
+      changed: (what) => what === 'markers' && void reload(),
+      missed: () => void reload(),
+    })
+  }
+  const { picked } = usePicked()
+  const { instances } = useInstances()
+  const here = computed(() => {
+    const of = instances.value.filter((i) => picked.value.includes(i.id))
+    return of.length ? markers.value.filter((m) => of.some((i) => reaches(m, i))) : markers.value
+  })
+  return { markers, here, reload }
+}

@@ -1,0 +1,285 @@
+<script setup lang="ts">
+import { ElMessageBox } from 'element-plus'
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { KINDS } from '@/instances/kinds'
+import { useInstances } from '@/instances/useInstances'
+import { usePickedInstances } from '@/instances/usePickedInstances'
+import { useKeys } from '@/keys/useKeys'
+import { clock, day, span } from '@/text/format'
+import { usePicked } from '@/window/usePicked'
+import type { Line } from '@/chart/LimitLines.vue'
+import LimitEditor from '@/limits/LimitEditor.vue'
+import ChartCard from './ChartCard.vue'
+import CounterPicker from './CounterPicker.vue'
+import { useBand } from './useBand'
+import { useCharts } from './useCharts'
+
+const route = useRoute()
+const router = useRouter()
+const { picked } = usePicked()
+const { loaded } = useInstances()
+const charts = useCharts(picked)
+const { window } = charts
+const picking = ref(false)
+const band = useBand()
+const fresh = ref('')
+
+const here = usePickedInstances()
+const one = computed(() => (here.value.length === 1 ? here.value[0] : undefined))
+const big = computed(() => (route.query.big ? String(route.query.big) : undefined))
+const keys = computed(() => (big.value ? [big.value] : charts.chosen.value))
+const columns = computed(() =>
+  big.value ? 1 : here.value.length === 1 ? 3 : Math.min(4, here.value.length),
+)
+const cells = computed(() =>
+  keys.value.flatMap((key) =>
+    here.value.map((instance, i) => ({
+      key,
+      instance,
+      colour: i + 1,
+      series: charts.find(instance.id, key),
+    })),
+  ),
+)
+
+/** Small multiples share one scale: the greatest of the row. */
+function sharedMax(key: string): number | undefined {
+  if (here.value.length < 2) return undefined
+  const all = here.value.flatMap((instance) => {
+    const series = charts.find(instance.id, key)
+    return (series && charts.points.value[series.id]?.max) ?? []
+  })
+  const most = Math.max(0, ...all.map((v) => v ?? 0))
+  return most > 0 ? most * 1.1 : undefined
+}
+
+function setBig(key: string | undefined, edit?: string) {
+  void router.push({ path: route.path, query: { ...route.query, big: key, edit } })
+}
+
+/** The chart whose limit is being set: the big one of a single instance. */
+const editing = computed(() => (route.query.edit && one.value ? cells.value[0] : undefined))
+const lines = ref<Line[]>()
+const editor = ref<InstanceType<typeof LimitEditor>>()
+watch(editing, (now) => !now && (lines.value = undefined))
+
+async function add(key: string) {
+  if (!charts.chosen.value.includes(key)) charts.choose([...charts.chosen.value, key])
+  fresh.value = key
+  await nextTick()
+  document
+    .querySelector(`[data-chart="${CSS.escape(key)}"]`)
+    ?.scrollIntoView({ block: 'nearest', behavior: 'smooth' })
+  setTimeout(() => (fresh.value = ''), 1500)
+}
+
+function remove(key: string) {
+  charts.choose(charts.chosen.value.filter((other) => other !== key))
+}
+
+async function original() {
+  const sure = await ElMessageBox.confirm(
+    'Show the charts that this kind of instance begins with?',
+    'Back to the original',
+    { confirmButtonText: 'Show them', cancelButtonText: 'Keep mine' },
+  ).catch(() => false)
+  if (sure) charts.choose(charts.originals.value)
+}
+
+useKeys({
+  Escape: () => {
+    if (big.value) setBig(undefined)
+  },
+  n: () => (band.value = !band.value),
+  '+': () => (picking.value = true),
+})
+watch(picked, () => (picking.value = false))
+
+const about = computed(() => {
+  const i = one.value
+  if (!i) return ''
+  const started = Number(i.facts.started)
+  return [
+    KINDS[i.kind] ?? i.kind,
+    i.kind === 'postgresql' ? i.facts.version?.split(' ')[0] : i.facts.version,
+    ...i.tags,
+    i.site,
+    i.group,
+    started ? `up ${span(window.now.value - started)}` : '',
+  ]
+    .filter(Boolean)
+    .join(' · ')
+})
+</script>
+
+<template>
+  <section class="now" aria-label="Now">
+    <div
+      v-for="instance in here.filter((i) => i.state.state === 'silent')"
+      :key="instance.id"
+      class="notice"
+      role="status"
+    >
+      <p>
+        <strong class="silent">◌ {{ instance.name }} is silent</strong>
+        since {{ clock(instance.state.since) }} ({{
+          span(window.now.value - instance.state.since)
+        }}): {{ instance.state.words }}
+      </p>
+      <p class="soft">{{ instance.state.advice }}</p>
+    </div>
+    <p v-if="charts.failure.value" class="notice warning" role="alert">
+      ◣ {{ charts.failure.value }}
+    </p>
+
+    <div class="bar">
+      <span v-if="one" class="soft about">{{ about }}</span>
+      <span class="right">
+        <template v-if="big">
+          <button v-if="one && !editing" class="link" type="button" @click="setBig(big, 'limit')">
+            set a limit
+          </button>
+          <button class="link" type="button" @click="setBig(undefined)">
+            all charts <span class="key">Esc</span>
+          </button>
+        </template>
+        <template v-else>
+          <RouterLink v-if="one" class="link" :to="`/limits?pick=${one.id}`">limits</RouterLink>
+          <button class="link" type="button" :aria-pressed="band" @click="band = !band">
+            normal {{ band ? 'on' : 'off' }} <span class="key">n</span>
+          </button>
+          <button
+            v-if="charts.chosen.value !== charts.originals.value"
+            class="link"
+            type="button"
+            @click="original"
+          >
+            back to the original
+          </button>
+          <button class="link" type="button" @click="picking = true">
+            add a chart <span class="key">+</span>
+          </button>
+        </template>
+      </span>
+    </div>
+
+    <p v-if="loaded && here.length < picked.length" class="empty">
+      An instance of this address is not under watch any more. Pick another one on the left.
+    </p>
+    <p v-else-if="charts.loading.value" class="empty soft">Fetching the counters …</p>
+    <p v-else-if="cells.every((cell) => !cell.series)" class="empty soft">
+      Nothing has been read yet. The first reading comes within
+      {{ one?.interval ?? 10 }} s of its answer, and the charts begin with it.
+    </p>
+
+    <div
+      class="charts"
+      :style="{
+        gridTemplateColumns: editing
+          ? 'minmax(0, 1fr) 300px'
+          : `repeat(${columns}, minmax(0, 1fr))`,
+      }"
+    >
+      <template v-for="cell in cells" :key="`${cell.instance.id} ${cell.key}`">
+        <ChartCard
+          v-if="cell.series"
+          :data-chart="cell.key"
+          :class="{ fresh: fresh === cell.key }"
+          :series="cell.series"
+          :points="charts.points.value[cell.series.id]"
+          :from="window.from.value"
+          :to="window.to.value"
+          :live="window.live.value"
+          :instance="here.length > 1 ? cell.instance.name : undefined"
+          :colour="cell.colour"
+          :max="sharedMax(cell.key)"
+          :big="big !== undefined"
+          :edited="editing === cell ? lines : undefined"
+          @zoom="window.show"
+          @back="router.back()"
+          @open="setBig(cell.key)"
+          @remove="remove(cell.key)"
+          @edit="setBig(cell.key, 'limit')"
+          @limit="(kind, value) => editor?.setLine(kind, value)"
+        />
+        <p v-else-if="here.length > 1" class="lacking soft">
+          {{ cell.instance.name }} does not offer this counter.
+        </p>
+      </template>
+      <LimitEditor
+        v-if="editing?.series"
+        :key="editing.series.id"
+        ref="editor"
+        :series="editing.series"
+        :instance="editing.instance"
+        @lines="lines = $event"
+        @saved="charts.reload()"
+        @close="setBig(big)"
+      />
+    </div>
+    <p v-if="!window.live.value" class="soft foot">
+      {{ day(window.from.value) }}: the window stands still;
+      <button class="link" type="button" @click="window.goLive()">go live</button>
+    </p>
+    <CounterPicker
+      v-model="picking"
+      :series="charts.first.value"
+      :charted="charts.chosen.value"
+      @add="add"
+      @remove="remove"
+    />
+  </section>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  justify-content: space-between;
+  gap: 16px;
+  padding-bottom: 8px;
+}
+.right {
+  display: flex;
+  gap: 16px;
+  margin-left: auto;
+}
+.about {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.charts {
+  display: grid;
+  gap: 12px;
+}
+.notice {
+  margin-bottom: 12px;
+  padding: 8px 12px;
+  background: var(--card);
+  border: 1px solid var(--line);
+  border-left: 4px solid var(--slate);
+  border-radius: 4px;
+}
+.notice.warning {
+  border-left-color: var(--apricot);
+}
+.empty {
+  padding: 24px 0;
+}
+.lacking {
+  align-self: center;
+  justify-self: center;
+}
+.foot {
+  padding-top: 8px;
+}
+.fresh {
+  animation: flash 1.5s;
+}
+@keyframes flash {
+  from {
+    background: var(--plum-soft);
+  }
+}
+</style>
