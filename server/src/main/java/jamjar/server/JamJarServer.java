@@ -1,0 +1,20 @@
+package jamjar.server;
+
+import jamjar.server.security.Loopback;
+import org.springframework.boot.SpringApplication;
+import org.springframework.boot.autoconfigure.SpringBootApplication;
+import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
+import org.springframework.scheduling.annotation.EnableScheduling;
+
+/** Starts the server. */
+@SpringBootApplication
+@ConfigurationPropertiesScan
+@EnableScheduling
+public class JamJarServer {
+
+  public static void main(String[] args) {
+    SpringApplication application = new SpringApplication(JamJarServer.class);
+    application.addInitializers(context -> Loopback.require(context.getEnvironment()));
+    application.run(args);
+  }
+}

@@ -1,0 +1,56 @@
+package jamjar.server;
+
+import jamjar.store.Store;
+import jamjar.store.cluster.PrivateCluster;
+import java.time.Clock;
+import java.util.Map;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+
+/** The store, the clock and the shipped recipes. */
+@Configuration
+class StoreConfiguration {
+
+  /**
+   * Ends the private cluster after the store has been closed; does nothing when the database is
+   * elsewhere.
+   */
+  record Cluster(PrivateCluster started) implements AutoCloseable {
+    @Override
+    public void close() {
+      if (started != null) {
+        started.stop();
+      }
+    }
+  }
+
+  @Bean
+  Cluster cluster(Settings settings) {
+    if (!settings.database().url().isEmpty()) {
+      return new Cluster(null);
+    }
+    PrivateCluster cluster = new PrivateCluster(settings.data().resolve("store"));
+    cluster.start(
+        Map.of(
+            "shared_buffers", "128MB",
+            "max_connections", "40",
+            "max_wal_size", "1GB",
+            "wal_compression", "on",
+            "logging_collector", "off"));
+    return new Cluster(cluster);
+  }
+
+  @Bean
+  Store store(Settings settings, Cluster cluster) {
+    if (cluster.started() == null) {
+      Settings.Database database = settings.database();
+      return Store.open(database.url(), database.user(), database.password());
+    }
+    return Store.open(cluster.started().url("postgres"), "postgres", cluster.started().password());
+  }
+
+  @Bean
+  Clock clock() {
+    return Clock.systemUTC();
+  }
+}

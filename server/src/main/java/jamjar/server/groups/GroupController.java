@@ -1,0 +1,50 @@
+package jamjar.server.groups;
+
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import jamjar.store.Store;
+import jamjar.store.groups.GroupRow;
+import java.util.List;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** How many instances of each group there should be. */
+@RestController
+@RequestMapping(path = "/api/groups", produces = "application/json")
+class GroupController {
+  private final Store store;
+
+  GroupController(Store store) {
+    this.store = store;
+  }
+
+  /**
+   * A group at a site.
+   *
+   * @param expected how many there should be
+   */
+  record Group(
+      @NotBlank @Size(max = 80) String name,
+      @NotNull @Size(max = 80) String site,
+      @Min(0) @Max(10_000) int expected) {}
+
+  @GetMapping
+  List<Group> all() {
+    return store.groups().all().stream()
+        .map(row -> new Group(row.name(), row.site(), row.expected()))
+        .toList();
+  }
+
+  @PutMapping
+  Group put(@Valid @RequestBody Group group) {
+    store.groups().put(new GroupRow(group.name(), group.site(), group.expected()));
+    return group;
+  }
+}

@@ -1,0 +1,29 @@
+package jamjar.server.instances;
+
+import jamjar.collect.CheckResult;
+import java.util.List;
+import java.util.Locale;
+
+/**
+ * One check of a target, as told to a person.
+ *
+ * @param outcome pass, warn or fail
+ * @param restartNeeded whether the target must restart for the fix
+ */
+public record CheckView(
+    String check, String outcome, String found, String wanted, String fix, boolean restartNeeded) {
+
+  static List<CheckView> of(List<CheckResult> results) {
+    return results.stream()
+        .map(
+            result ->
+                new CheckView(
+                    result.check(),
+                    result.outcome().name().toLowerCase(Locale.ROOT),
+                    result.found(),
+                    result.wanted(),
+                    result.fix(),
+                    result.restartNeeded()))
+        .toList();
+  }
+}

@@ -1,0 +1,53 @@
+package jamjar.server.limits;
+
+import jakarta.validation.Valid;
+import java.util.List;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Limits. */
+@RestController
+@RequestMapping(path = "/api", produces = "application/json")
+class LimitController {
+  private final LimitService limits;
+
+  LimitController(LimitService limits) {
+    this.limits = limits;
+  }
+
+  @GetMapping("/limits")
+  List<LimitView> all() {
+    return limits.all();
+  }
+
+  /** What is in force on an instance, each number with its origin. */
+  @GetMapping("/instances/{id}/limits")
+  List<LimitInForce> inForce(@PathVariable int id) {
+    return limits.inForce(id);
+  }
+
+  @PostMapping("/limits")
+  @ResponseStatus(HttpStatus.CREATED)
+  LimitView add(@Valid @RequestBody LimitView.Body body) {
+    return limits.add(body);
+  }
+
+  @PutMapping("/limits/{id}")
+  LimitView change(@PathVariable int id, @Valid @RequestBody LimitView.Body body) {
+    return limits.change(id, body);
+  }
+
+  @DeleteMapping("/limits/{id}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void remove(@PathVariable int id) {
+    limits.remove(id);
+  }
+}

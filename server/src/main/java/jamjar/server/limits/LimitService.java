@@ -1,0 +1,127 @@
+package jamjar.server.limits;
+
+import jamjar.server.live.LiveStreams;
+import jamjar.server.problems.Problem;
+import jamjar.server.recipes.Recipes;
+import jamjar.store.Store;
+import java.time.Clock;
+import java.util.List;
+import org.springframework.stereotype.Service;
+
+/** Sets limits. What is set is in force from the next judging on. */
+@Service
+class LimitService {
+  private final Store store;
+  private final LiveJudge judge;
+  private final LiveStreams live;
+  private final Recipes recipes;
+  private final Clock clock;
+
+  LimitService(Store store, LiveJudge judge, LiveStreams live, Recipes recipes, Clock clock) {
+    this.store = store;
+    this.judge = judge;
+    this.live = live;
+    this.recipes = recipes;
+    this.clock = clock;
+  }
+
+  List<LimitView> all() {
+    return store.rules().all().stream().map(Rules::view).toList();
+  }
+
+  List<LimitInForce> inForce(int instance) {
+    return judge.inForce(instance).entrySet().stream()
+        .flatMap(e -> e.getValue().stream().map(f -> LimitInForce.of(e.getKey(), f)))
+        .toList();
+  }
+
+  LimitView add(LimitView.Body body) {
+    requireSound(body);
+    boolean twice =
+        store.rules().all().stream()
+            .anyMatch(
+                row ->
+                    row.counter().equals(body.counter())
+                        && row.labels().equals(body.labels())
+                        && row.condition().equalsIgnoreCase(body.condition())
+                        && row.reach().equalsIgnoreCase(body.scope().level())
+                        && row.reachOf().equals(body.scope().of()));
+    if (twice) {
+      throw Problem.field("scope", "There is such a limit already: change that one.");
+    }
+    int id = store.rules().add(Rules.row(0, body, clock.instant()));
+    changed();
+    return one(id);
+  }
+
+  LimitView change(int id, LimitView.Body body) {
+    one(id);
+    requireSound(body);
+    store.rules().change(Rules.row(id, body, clock.instant()));
+    changed();
+    return one(id);
+  }
+
+  /** A shipped limit comes back as it was shipped; any other is gone. */
+  void remove(int id) {
+    LimitView limit = one(id);
+    store.rules().remove(id);
+    recipes.shippedLimits().stream()
+        .filter(
+            rule ->
+                limit.scope().level().equals("kind")
+                    && rule.scope().of().equals(limit.scope().of())
+                    && rule.counter().equals(limit.counter())
+                    && rule.condition().name().equalsIgnoreCase(limit.condition())
+                    && rule.labels().equals(limit.labels()))
+        .forEach(rule -> store.rules().ship(Rules.shipped(rule, clock.instant())));
+    changed();
+  }
+
+  private LimitView one(int id) {
+    return store
+        .rules()
+        .byId(id)
+        .map(Rules::view)
+        .orElseThrow(() -> Problem.unknown("There is no limit " + id + "."));
+  }
+
+  private void changed() {
+    judge.rulesChanged();
+    live.changed("limits");
+  }
+
+  private void requireSound(LimitView.Body body) {
+    boolean silent = body.condition().equals("silent");
+    if (silent != body.counter().isEmpty()) {
+      throw Problem.field(
+          "counter", "Silence is of the instance; everything else is of a counter.");
+    }
+    if (!silent && recipes.counter(body.counter()).isEmpty()) {
+      throw Problem.field("counter", "No recipe holds the counter " + body.counter() + ".");
+    }
+    requireHold(body.hold(), "hold");
+    requireHold(body.criticalHold(), "criticalHold");
+    boolean below = body.condition().equals("below");
+    if (body.warning() != null
+        && body.critical() != null
+        && (below ? body.critical() > body.warning() : body.critical() < body.warning())) {
+      throw Problem.field(
+          "critical", "Critical must be beyond warning, or it would be passed first.");
+    }
+    Double lowest = body.warning() != null ? body.warning() : body.critical();
+    Double clear = body.clear().number();
+    if (lowest != null && clear != null && (below ? clear < lowest : clear > lowest)) {
+      throw Problem.field("clear.number", "Clear must be on the good side of the number.");
+    }
+    if (Boolean.FALSE.equals(body.on()) && body.offReason().isBlank()) {
+      throw Problem.field("offReason", "Say why it is switched off.");
+    }
+  }
+
+  private static void requireHold(LimitView.Hold hold, String field) {
+    if (hold != null && hold.m() > hold.n()) {
+      throw Problem.field(field, "A hold is m of the last n judgings: m cannot be more than n.");
+    }
+  }
+}

@@ -1,0 +1,50 @@
+package jamjar.server.problems;
+
+import org.springframework.http.HttpStatus;
+
+/** Something a person asked for that cannot be done, told as a problem document (RFC 9457). */
+public final class Problem extends RuntimeException {
+  private final HttpStatus status;
+  private final String type;
+  private final String field;
+  private final transient Object checks;
+
+  private Problem(HttpStatus status, String type, String detail, String field, Object checks) {
+    super(detail);
+    this.status = status;
+    this.type = type;
+    this.field = field;
+    this.checks = checks;
+  }
+
+  /** There is no such thing. */
+  public static Problem unknown(String what) {
+    return new Problem(HttpStatus.NOT_FOUND, "unknown", what, "", null);
+  }
+
+  /** A field of the request is at fault. */
+  public static Problem field(String field, String detail) {
+    return new Problem(HttpStatus.UNPROCESSABLE_CONTENT, "field", detail, field, null);
+  }
+
+  /** The target did not pass its checks. */
+  public static Problem checks(String detail, Object checks) {
+    return new Problem(HttpStatus.UNPROCESSABLE_CONTENT, "checks-failed", detail, "", checks);
+  }
+
+  HttpStatus status() {
+    return status;
+  }
+
+  String type() {
+    return "urn:jamjar:" + type;
+  }
+
+  String field() {
+    return field;
+  }
+
+  Object checks() {
+    return checks;
+  }
+}

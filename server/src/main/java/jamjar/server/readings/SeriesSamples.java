@@ -1,0 +1,141 @@
+package jamjar.server.readings;
+
+import jamjar.core.baseline.Timeline;
+import jamjar.core.chart.Charting;
+import jamjar.core.chart.Points;
+import jamjar.core.chart.Samples;
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Recipe;
+import jamjar.core.counter.Shape;
+import jamjar.server.recipes.Recipes;
+import jamjar.store.Store;
+import jamjar.store.readings.Readings;
+import jamjar.store.series.SeriesRow;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.springframework.stereotype.Component;
+
+/** The stored readings of a series, whether it was read itself or is made of others. */
+@Component
+public class SeriesSamples {
+  private static final int DAY_MINUTES = 1440;
+
+  private final Store store;
+  private final Recipes recipes;
+
+  SeriesSamples(Store store, Recipes recipes) {
+    this.store = store;
+    this.recipes = recipes;
+  }
+
+  /** The points of a series over a window, at most as many as wanted. */
+  Points points(SeriesRow row, CounterDefinition counter, long from, long to, int maxPoints) {
+    Recipe recipe = recipes.ofInstance(row.instance());
+    long margin = 3000L * recipe.paces().get(recipe.pace(counter));
+    Samples samples =
+        store
+            .readings()
+            .samples(
+                row.instance(),
+                parts(row, counter),
+                Instant.ofEpochMilli(from - margin),
+                Instant.ofEpochMilli(to + margin));
+    return Charting.points(counter, partShape(recipe, counter), samples, from, to, maxPoints);
+  }
+
+  /**
+   * The 1-minute means of all series of an instance, read a day at a time.
+   *
+   * @param from start of the first minute, epoch ms
+   * @return per number of a series its minutes; NaN for a gap, a thin step or too few. Of a series
+   *     that is read less often than once a minute there is one value per reading
+   */
+  public Map<Integer, double[]> minutes(int instance, long from, int minutes) {
+    Recipe recipe = recipes.ofInstance(instance);
+    List<SeriesRow> all =
+        store.series().ofInstance(instance).stream()
+            .filter(row -> recipe.counters().containsKey(row.counter()))
+            .toList();
+    Map<Integer, double[]> found = new HashMap<>();
+    all.forEach(row -> found.put(row.id(), new double[minutes]));
+    long margin = 3000L * recipe.paces().values().stream().mapToInt(p -> p).max().orElse(0);
+    for (int first = 0; first < minutes; first += DAY_MINUTES) {
+      int count = Math.min(DAY_MINUTES, minutes - first);
+      long begin = from + first * Timeline.MINUTE;
+      Readings day =
+          store
+              .readings()
+              .readings(
+                  instance,
+                  Instant.ofEpochMilli(begin - margin),
+                  Instant.ofEpochMilli(begin + count * Timeline.MINUTE + margin));
+      Map<SeriesRow, int[]> parts = parts(recipe, all);
+      for (SeriesRow row : all) {
+        CounterDefinition counter = recipe.counters().get(row.counter());
+        double[] means =
+            Charting.steps(
+                counter,
+                partShape(recipe, counter),
+                day.samples(parts.get(row)),
+                begin,
+                Timeline.MINUTE,
+                count);
+        thinOut(means, begin, recipe.paces().get(recipe.pace(counter)) / 60);
+        System.arraycopy(means, 0, found.get(row.id()), first, count);
+      }
+    }
+    return found;
+  }
+
+  private static void thinOut(double[] means, long begin, int every) {
+    long minute = begin / Timeline.MINUTE;
+    for (int i = 0; every > 1 && i < means.length; i++) {
+      if ((minute + i) % every != 0) {
+        means[i] = Double.NaN;
+      }
+    }
+  }
+
+  /** The series that were read: the series itself, or of a quotient those it is made of. */
+  int[] parts(SeriesRow row, CounterDefinition counter) {
+    return counter.shape() == Shape.QUOTIENT
+        ? parts(recipes.ofInstance(row.instance()), store.series().ofInstance(row.instance()))
+            .get(row)
+        : new int[] {row.id()};
+  }
+
+  private static Map<SeriesRow, int[]> parts(Recipe recipe, List<SeriesRow> all) {
+    record Named(String counter, Map<String, String> labels) {}
+    Map<Named, Integer> ids = new HashMap<>();
+    all.forEach(row -> ids.put(new Named(row.counter(), row.labels()), row.id()));
+    Map<SeriesRow, int[]> parts = new HashMap<>();
+    for (SeriesRow row : all) {
+      CounterDefinition counter = recipe.counters().get(row.counter());
+      if (counter == null || counter.shape() != Shape.QUOTIENT) {
+        parts.put(row, new int[] {row.id()});
+      } else {
+        List<String> keys = new ArrayList<>(List.of(counter.numerator()));
+        keys.addAll(counter.denominators());
+        parts.put(
+            row,
+            keys.stream()
+                .mapToInt(
+                    key ->
+                        ids.getOrDefault(
+                            new Named(key, row.labels()),
+                            ids.getOrDefault(new Named(key, Map.of()), 0)))
+                .toArray());
+      }
+    }
+    return parts;
+  }
+
+  private static Shape partShape(Recipe recipe, CounterDefinition counter) {
+    return counter.shape() == Shape.QUOTIENT
+        ? recipe.counters().get(counter.numerator()).shape()
+        : counter.shape();
+  }
+}

@@ -1,0 +1,154 @@
+package jamjar.server.series;
+
+import jamjar.core.baseline.Normal;
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Recipe;
+import jamjar.core.counter.WhyNothing;
+import jamjar.core.limit.InForce;
+import jamjar.core.reading.Shown;
+import jamjar.server.limits.LimitInForce;
+import jamjar.server.limits.LiveJudge;
+import jamjar.server.normals.NormalsService;
+import jamjar.server.problems.Problem;
+import jamjar.server.recipes.Recipes;
+import jamjar.server.watch.Source;
+import jamjar.server.watch.Watch;
+import jamjar.store.Store;
+import jamjar.store.instances.InstanceRow;
+import jamjar.store.series.SeriesRow;
+import java.time.Clock;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** The series of an instance, with their latest values. */
+@RestController
+@RequestMapping(path = "/api/instances", produces = "application/json")
+class SeriesController {
+  private final Store store;
+  private final Watch watch;
+  private final LiveJudge judge;
+  private final NormalsService normals;
+  private final Recipes recipes;
+  private final Clock clock;
+
+  SeriesController(
+      Store store,
+      Watch watch,
+      LiveJudge judge,
+      NormalsService normals,
+      Recipes recipes,
+      Clock clock) {
+    this.store = store;
+    this.watch = watch;
+    this.judge = judge;
+    this.normals = normals;
+    this.recipes = recipes;
+    this.clock = clock;
+  }
+
+  @GetMapping("/{id}/series")
+  List<SeriesView> series(@PathVariable int id) {
+    InstanceRow instance =
+        store
+            .instances()
+            .byId(id)
+            .orElseThrow(() -> Problem.unknown("There is no instance " + id + "."));
+    Recipe recipe = recipes.of(instance);
+    Map<Integer, Shown> latest = watch.latest(id);
+    Map<Integer, List<InForce>> inForce = judge.inForce(id);
+    List<SeriesRow> rows =
+        store.series().ofInstance(id).stream()
+            .filter(row -> recipe.counters().containsKey(row.counter()))
+            .toList();
+    Map<String, SeriesRow> leading = leading(rows);
+    Map<Integer, String> nothing = new HashMap<>();
+    store.series().lasting(id).forEach(span -> nothing.put(span.series(), span.why()));
+    return rows.stream()
+        .map(
+            row ->
+                view(
+                    instance,
+                    recipe,
+                    row,
+                    leading.get(row.counter()) == row,
+                    latest.get(row.id()),
+                    nothing.get(row.id()),
+                    inForce.getOrDefault(row.id(), List.of())))
+        .toList();
+  }
+
+  /** Which series of a counter stands for it: the one without labels, else the first by name. */
+  private static Map<String, SeriesRow> leading(List<SeriesRow> rows) {
+    Map<String, SeriesRow> leading = new HashMap<>();
+    rows.forEach(
+        row ->
+            leading.merge(row.counter(), row, (a, b) -> name(a).compareTo(name(b)) <= 0 ? a : b));
+    return leading;
+  }
+
+  private static String name(SeriesRow row) {
+    return row.labels().isEmpty() ? "" : row.labels().toString();
+  }
+
+  private static Double known(double value) {
+    return Double.isFinite(value) ? (Double) value : null;
+  }
+
+  private SeriesView view(
+      InstanceRow instance,
+      Recipe recipe,
+      SeriesRow row,
+      boolean leads,
+      Shown shown,
+      String lasting,
+      List<InForce> limits) {
+    int first = leads ? recipe.firstView().indexOf(row.counter()) : -1;
+    Normal normal = normals.at(instance.id(), row.id(), clock.millis());
+    CounterDefinition counter = recipe.counters().get(row.counter());
+    boolean whole = row.labels().isEmpty();
+    String pace = recipe.pace(counter);
+    int interval =
+        pace.equals(Source.FAST.pace()) ? instance.intervalS() : recipe.paces().get(pace);
+    boolean nothing = shown == null || shown.why() != null || Double.isNaN(shown.value());
+    String why = "";
+    if (nothing) {
+      boolean silent =
+          watch.state(instance.id()).filter(s -> s.state().equals("silent")).isPresent();
+      // what is not in the latest reading: its label may be gone
+      WhyNothing kept = lasting == null ? WhyNothing.NOT_YET_KNOWN : WhyNothing.valueOf(lasting);
+      WhyNothing unread = silent ? WhyNothing.CUT_OFF : kept;
+      why = (shown == null || shown.why() == null ? unread : shown.why()).words();
+    }
+    return new SeriesView(
+        row.id(),
+        row.counter(),
+        counter.title(),
+        counter.group(),
+        counter.unit(),
+        counter.shape().name().toLowerCase(Locale.ROOT),
+        row.labels(),
+        whole,
+        first,
+        interval,
+        counter.worse().name().toLowerCase(Locale.ROOT),
+        counter.goodEnd(),
+        counter.matters(),
+        counter.meaning(),
+        counter.suggests(),
+        counter.questions(),
+        counter.readWith(),
+        nothing ? null : shown.value(),
+        why,
+        known(normal.p05()),
+        known(normal.p50()),
+        known(normal.p95()),
+        normal.basis().words(),
+        limits.stream().map(inForce -> LimitInForce.of(row.id(), inForce)).toList());
+  }
+}

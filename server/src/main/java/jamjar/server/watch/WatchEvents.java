@@ -1,0 +1,20 @@
+package jamjar.server.watch;
+
+import jamjar.core.reading.Shown;
+import jamjar.server.instances.InstanceState;
+import java.time.Instant;
+import java.util.List;
+
+/** Who wants to know what the watchers see. Called by their threads: must not block. */
+public interface WatchEvents {
+  /**
+   * A reading has been stored.
+   *
+   * @param ids the numbers of the series, in the order of shown
+   */
+  void read(int instance, Instant at, int[] ids, List<Shown> shown);
+
+  void state(InstanceState state);
+
+  void removed(int instance);
+}

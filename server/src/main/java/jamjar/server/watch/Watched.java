@@ -1,0 +1,152 @@
+package jamjar.server.watch;
+
+import jamjar.collect.Refusal;
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Recipe;
+import jamjar.core.reading.Shown;
+import jamjar.server.instances.InstanceState;
+import jamjar.server.limits.JarView;
+import jamjar.server.limits.LiveJudge;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/** What is known right now of one instance under watch: its state and its latest values. */
+final class Watched {
+  private final int instance;
+  private final int intervalS;
+  private final Recipe recipe;
+  private final LiveJudge judge;
+  private final List<WatchEvents> listeners;
+  private final Map<Source, Map<Integer, Shown>> latest = new EnumMap<>(Source.class);
+  private Map<String, String> facts = Map.of();
+  private InstanceState state;
+
+  Watched(
+      int instance,
+      int intervalS,
+      Recipe recipe,
+      LiveJudge judge,
+      List<WatchEvents> listeners,
+      Instant now) {
+    this.instance = instance;
+    this.intervalS = intervalS;
+    this.recipe = recipe;
+    this.judge = judge;
+    this.listeners = listeners;
+    this.state =
+        new InstanceState(
+            instance, "starting", now.toEpochMilli(), null, "", "", "", intervalS, List.of(), null);
+  }
+
+  synchronized InstanceState state() {
+    return state;
+  }
+
+  synchronized Map<Integer, Shown> latest() {
+    Map<Integer, Shown> all = new HashMap<>();
+    latest.values().forEach(all::putAll);
+    return all;
+  }
+
+  synchronized Map<String, String> facts() {
+    return facts;
+  }
+
+  /**
+   * Only the fast source decides whether an instance is silent; the slow one would say so too late.
+   */
+  Watcher.Told listener(Source source) {
+    return new Watcher.Told() {
+      @Override
+      public void read(Instant at, int[] ids, List<Shown> shown, Map<String, String> newFacts) {
+        take(source, at, ids, shown, newFacts);
+      }
+
+      @Override
+      public void silent(Instant since, Refusal refusal) {
+        if (source == Source.FAST) {
+          fell(since, refusal);
+        }
+      }
+    };
+  }
+
+  private void take(
+      Source source, Instant at, int[] ids, List<Shown> shown, Map<String, String> newFacts) {
+    JarView before = state().jar();
+    JarView jar = judge.jar(instance, before == null ? 0 : before.series()).orElse(null);
+    take(source, at, ids, shown, newFacts, jar);
+  }
+
+  private synchronized void take(
+      Source source,
+      Instant at,
+      int[] ids,
+      List<Shown> shown,
+      Map<String, String> newFacts,
+      JarView jar) {
+    // what a reading does not hold any more is not there any more
+    Map<Integer, Shown> now = new HashMap<>();
+    for (int i = 0; i < ids.length; i++) {
+      now.put(ids[i], shown.get(i));
+    }
+    latest.put(source, now);
+    if (source == Source.FAST) {
+      facts = newFacts;
+      long since = state.state().equals("reading") ? state.since() : at.toEpochMilli();
+      state =
+          new InstanceState(
+              instance,
+              "reading",
+              since,
+              at.toEpochMilli(),
+              "",
+              "",
+              "",
+              intervalS,
+              facts(shown),
+              jar);
+    }
+    listeners.forEach(listener -> listener.read(instance, at, ids, shown));
+    if (source == Source.FAST) {
+      listeners.forEach(listener -> listener.state(state));
+    }
+  }
+
+  private synchronized void fell(Instant at, Refusal refusal) {
+    long since = state.state().equals("silent") ? state.since() : at.toEpochMilli();
+    state =
+        new InstanceState(
+            instance,
+            "silent",
+            since,
+            state.lastAt(),
+            refusal.reason().words(),
+            refusal.sentence(),
+            refusal.advice(),
+            intervalS,
+            List.of(),
+            null);
+    latest.clear();
+    listeners.forEach(listener -> listener.state(state));
+  }
+
+  private List<InstanceState.Fact> facts(List<Shown> shown) {
+    // of a counter that has labels only the greatest
+    return shown.stream()
+        .filter(s -> s.series().counter().equals(recipe.fact()) && s.why() == null)
+        .max(
+            Comparator.comparing((Shown s) -> s.series().labels().isEmpty())
+                .thenComparing(Shown::value))
+        .map(
+            s -> {
+              CounterDefinition counter = recipe.counters().get(recipe.fact());
+              return List.of(new InstanceState.Fact(counter.title(), s.value(), counter.unit()));
+            })
+        .orElse(List.of());
+  }
+}

@@ -1,0 +1,17 @@
+package jamjar.server.web;
+
+import org.springframework.stereotype.Controller;
+import org.springframework.web.bind.annotation.GetMapping;
+
+/**
+ * The addresses of the front end's pages: all of them are the one page that finds out from its
+ * address what to show.
+ */
+@Controller
+class PagesController {
+
+  @GetMapping({"/now", "/shelf", "/alerts", "/limits", "/memory", "/pools", "/applications"})
+  String page() {
+    return "forward:/index.html";
+  }
+}

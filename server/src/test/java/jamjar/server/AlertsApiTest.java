@@ -1,0 +1,174 @@
+package jamjar.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jamjar.collect.recipe.RecipeFile;
+import jamjar.core.baseline.Basis;
+import jamjar.core.baseline.Normal;
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.limit.Condition;
+import jamjar.core.limit.Docket;
+import jamjar.core.limit.InForce;
+import jamjar.core.limit.Rule;
+import jamjar.core.limit.Rule.Hold;
+import jamjar.core.limit.Scope;
+import jamjar.core.reading.SeriesKey;
+import jamjar.core.reading.Shown;
+import jamjar.store.alerts.JudgedStore.Judged;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Alerts over the API: told with value, normal and limit, acknowledged, muted by maintenance. */
+class AlertsApiTest {
+  private static final SeriesKey WAITERS = SeriesKey.of("sessions.waiting_lock");
+  private static final CounterDefinition COUNTER =
+      RecipeFile.shipped("postgresql").recipe().counters().get(WAITERS.counter());
+  private static final int SERIES = 3;
+  private static RunningServer server;
+  private static int made;
+  private int instance;
+  private long alert;
+
+  @BeforeAll
+  static void start() throws Exception {
+    server = new RunningServer();
+  }
+
+  @AfterAll
+  static void end() throws Exception {
+    server.close();
+  }
+
+  @BeforeEach
+  void anAlertOfAnInstanceOfItsOwn() throws Exception {
+    made++;
+    instance = server.instance("db-" + made, "group-" + made, "site-" + made);
+    rise();
+    alert =
+        server
+            .get("/api/alerts")
+            .valueStream()
+            .filter(a -> a.get("instance").asInt() == instance)
+            .findFirst()
+            .orElseThrow()
+            .get("id")
+            .asLong();
+  }
+
+  @Test
+  void it_is_told_with_value_normal_limit_and_transitions() throws Exception {
+    JsonNode told = server.get("/api/alerts/" + alert);
+    assertThat(told.get("instanceName").asString()).isEqualTo("db-" + made);
+    assertThat(told.get("title").asString()).isEqualTo("Sessions waiting for a lock");
+    assertThat(told.get("state").asString()).isEqualTo("warning");
+    assertThat(told.get("value").asDouble()).isEqualTo(9);
+    assertThat(told.get("normalLow").asDouble()).isZero();
+    assertThat(told.get("normalHigh").asDouble()).isEqualTo(2);
+    assertThat(told.get("number").asDouble()).isEqualTo(5);
+    assertThat(told.get("ended").isNull()).isTrue();
+    assertThat(told.get("transitions").valueStream().map(t -> t.get("to").asString()))
+        .containsExactly("building", "warning");
+    assertThat(server.get("/api/alerts/" + alert + "/rang").get("times").asInt()).isEqualTo(1);
+  }
+
+  @Test
+  void it_is_acknowledged_with_a_note_and_commented() throws Exception {
+    server.send("POST", "/api/alerts/" + alert + "/acknowledge", Map.of("note", "looking"));
+    server.send("POST", "/api/alerts/" + alert + "/comments", Map.of("note", "fare reload"));
+    JsonNode told = server.get("/api/alerts/" + alert);
+    assertThat(told.get("acknowledged").get("note").asString()).isEqualTo("looking");
+    assertThat(told.get("acknowledged").get("who").asString()).isEqualTo("local");
+    assertThat(told.get("notes").get(0).get("note").asString()).isEqualTo("fare reload");
+    assertThat(
+            server.send("POST", "/api/alerts/" + alert + "/comments", Map.of("note", " ")).status())
+        .isEqualTo(422);
+    assertThat(server.send("POST", "/api/alerts/999999/acknowledge", Map.of("note", "")).status())
+        .isEqualTo(404);
+  }
+
+  @Test
+  void maintenance_of_its_site_group_instance_or_everything_mutes_it_and_no_other()
+      throws Exception {
+    assertMuted("site", "site-" + made, true);
+    assertMuted("group", "group-" + made, true);
+    assertMuted("instance", Integer.toString(instance), true);
+    assertMuted("all", "", true);
+    assertMuted("site", "elsewhere", false);
+  }
+
+  @Test
+  void an_alert_of_a_past_window_is_found_there_and_nowhere_else() throws Exception {
+    long since = server.get("/api/alerts/" + alert).get("since").asLong();
+    assertThat(ids("/api/alerts?state=all&from=" + since + "&to=" + (since + 1))).contains(alert);
+    assertThat(ids("/api/alerts?state=all&from=1&to=2")).isEmpty();
+    assertThat(server.send("GET", "/api/alerts?state=odd", null).status()).isEqualTo(422);
+  }
+
+  private static List<Long> ids(String path) throws Exception {
+    return server.get(path).valueStream().map(a -> a.get("id").asLong()).toList();
+  }
+
+  private void assertMuted(String level, String of, boolean muted) throws Exception {
+    Map<String, Object> body = new HashMap<>();
+    body.put("kind", "maintenance");
+    body.put("title", "announced");
+    body.put("note", "");
+    body.put("from", System.currentTimeMillis() - 1000);
+    body.put("reach", Map.of("level", level, "of", of));
+    int marker = server.send("POST", "/api/markers", body).body().get("id").asInt();
+    assertThat(server.get("/api/alerts/" + alert).get("muted").asBoolean()).isEqualTo(muted);
+    server.send("DELETE", "/api/markers/" + marker, null);
+    assertThat(server.get("/api/alerts/" + alert).get("muted").asBoolean()).isFalse();
+  }
+
+  /** Judged as live judging would, and stored the same way. */
+  private void rise() {
+    Rule rule =
+        new Rule(
+            1,
+            WAITERS.counter(),
+            Map.of(),
+            Scope.instance(instance),
+            Condition.ABOVE,
+            5.0,
+            20.0,
+            new Hold(2, 2),
+            null,
+            null,
+            null,
+            null,
+            true);
+    InForce inForce =
+        InForce.of(
+                List.of(rule),
+                new InForce.Place(instance, "", "postgresql"),
+                WAITERS,
+                COUNTER,
+                true,
+                10_000)
+            .get(0);
+    long from = System.currentTimeMillis() - 60_000;
+    Docket docket =
+        new Docket(
+            List.of(new Docket.Entry(SERIES, COUNTER, inForce)),
+            Map.of(),
+            from,
+            from,
+            (series, at) -> new Normal(0, 0, 0, 1, 2, 90, Basis.ALL));
+    for (int reading = 0; reading < 4; reading++) {
+      long at = from + 10_000L * reading;
+      List<Docket.Change> changes =
+          docket.read(at, at + 5, new int[] {SERIES}, List.of(new Shown(WAITERS, 9, null, 9, 1)));
+      server
+          .store()
+          .judged()
+          .write(new Judged(instance, changes, changes.stream().map(c -> WAITERS).toList()));
+    }
+  }
+}

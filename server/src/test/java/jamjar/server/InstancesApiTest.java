@@ -1,0 +1,115 @@
+package jamjar.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** What an instance may be made into, and Jam Jar itself among them. */
+class InstancesApiTest {
+  private static RunningServer server;
+
+  @BeforeAll
+  static void start() throws Exception {
+    server = new RunningServer();
+  }
+
+  @AfterAll
+  static void end() throws Exception {
+    server.close();
+  }
+
+  @Test
+  void jam_jar_itself_is_there_once_is_not_counted_and_cannot_be_added_or_removed()
+      throws Exception {
+    List<JsonNode> own =
+        server
+            .get("/api/instances")
+            .valueStream()
+            .filter(i -> i.get("kind").asString().equals("jamjar"))
+            .toList();
+    assertThat(own).hasSize(1);
+    assertThat(server.get("/api/health").get("instances").asInt()).isZero();
+    assertThat(server.send("POST", "/api/instances?insist=true", body("jamjar", "jamjar")).status())
+        .isEqualTo(422);
+    int id = own.get(0).get("id").asInt();
+    assertThat(server.send("DELETE", "/api/instances/" + id, null).status()).isEqualTo(422);
+    assertThat(server.get("/api/instances/" + id).get("name").asString()).isEqualTo("Jam Jar");
+  }
+
+  @Test
+  void an_instance_stays_of_its_kind_so_that_its_checks_are_not_got_round() throws Exception {
+    int id = server.instance("booking-db-a", "", "");
+    RunningServer.Answer answer = server.send("PUT", "/api/instances/" + id, body("jvm", "jvm"));
+    assertThat(answer.status()).isEqualTo(422);
+    assertThat(answer.body().get("field").asString()).isEqualTo("kind");
+  }
+
+  @Test
+  void what_a_kind_needs_is_asked_for_with_the_field() throws Exception {
+    assertField("recipe", body("jvm", "tomcat"));
+    Map<String, Object> nowhere = body("appserver", "tomcat");
+    nowhere.put("endpoint", endpoint("127.0.0.1", 0));
+    assertField("endpoint.port", nowhere);
+    Map<String, Object> which = body("jvm", "jvm");
+    which.put("endpoint", endpoint("", 0));
+    assertField("endpoint.database", which);
+  }
+
+  @Test
+  void recipes_are_offered_without_those_that_only_serve_others() throws Exception {
+    assertThat(
+            server
+                .get("/api/recipes")
+                .get("recipes")
+                .valueStream()
+                .map(r -> r.get("key").asString()))
+        .contains("postgresql", "jvm", "tomcat")
+        .doesNotContain("appserver");
+  }
+
+  @Test
+  void the_expected_number_of_a_group_is_kept_and_changed() throws Exception {
+    Map<String, Object> gates = Map.of("name", "gates", "site", "Southmole", "expected", 3);
+    server.send("PUT", "/api/groups", gates);
+    server.send("PUT", "/api/groups", Map.of("name", "gates", "site", "Southmole", "expected", 2));
+    assertThat(server.get("/api/groups").toString())
+        .isEqualTo("[{\"name\":\"gates\",\"site\":\"Southmole\",\"expected\":2}]");
+    assertThat(
+            server
+                .send("PUT", "/api/groups", Map.of("name", "gates", "site", "", "expected", -1))
+                .status())
+        .isEqualTo(422);
+  }
+
+  private static void assertField(String field, Map<String, Object> body) throws Exception {
+    RunningServer.Answer answer = server.send("POST", "/api/instances", body);
+    assertThat(answer.status()).isEqualTo(422);
+    assertThat(answer.body().get("field").asString()).isEqualTo(field);
+  }
+
+  private static Map<String, Object> endpoint(String host, int port) {
+    return Map.of("host", host, "port", port, "database", "", "tls", "off", "ca", "");
+  }
+
+  private static Map<String, Object> body(String kind, String recipe) {
+    Map<String, Object> body = new HashMap<>();
+    body.put("name", "one of " + kind);
+    body.put("kind", kind);
+    for (String empty : List.of("group", "site", "machine")) {
+      body.put(empty, "");
+    }
+    body.put("tags", List.of());
+    body.put("endpoint", endpoint("127.0.0.1", 1));
+    body.put("credential", Map.of("user", "", "secret", ""));
+    body.put("recipe", recipe);
+    body.put("interval", 10);
+    body.put("zone", "Europe/Oslo");
+    return body;
+  }
+}

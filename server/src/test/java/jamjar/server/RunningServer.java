@@ -1,0 +1,105 @@
+package jamjar.server;
+
+import jamjar.store.Store;
+import jamjar.store.cluster.TemporaryCluster;
+import jamjar.store.instances.InstanceRow;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import org.springframework.boot.SpringApplication;
+import org.springframework.context.ConfigurableApplicationContext;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The server on a database of its own, with nothing under watch but what a test puts there. */
+final class RunningServer implements AutoCloseable {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private final TemporaryCluster cluster = TemporaryCluster.shared();
+  private final String database = cluster.newDatabase();
+  private final Path data = Files.createTempDirectory("jamjar-server");
+  private final ConfigurableApplicationContext context;
+  private final HttpClient client = HttpClient.newHttpClient();
+
+  RunningServer() throws IOException {
+    context =
+        SpringApplication.run(
+            JamJarServer.class,
+            "--server.port=0",
+            "--jamjar.data=" + data,
+            "--jamjar.database.url=" + cluster.cluster().url(database),
+            "--jamjar.database.user=postgres",
+            "--jamjar.database.password=" + cluster.cluster().password());
+  }
+
+  Store store() {
+    return context.getBean(Store.class);
+  }
+
+  /** What it answered. */
+  record Answer(int status, JsonNode body) {}
+
+  Answer send(String method, String path, Object body) throws Exception {
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(
+                URI.create(
+                    "http://127.0.0.1:"
+                        + context.getEnvironment().getProperty("local.server.port")
+                        + path))
+            .method(
+                method,
+                body == null
+                    ? BodyPublishers.noBody()
+                    : BodyPublishers.ofString(JSON.writeValueAsString(body)));
+    if (body != null) {
+      request.header("Content-Type", "application/json");
+    }
+    HttpResponse<String> answer = client.send(request.build(), BodyHandlers.ofString());
+    String text = answer.body();
+    return new Answer(
+        answer.statusCode(), text.isEmpty() ? JSON.readTree("null") : JSON.readTree(text));
+  }
+
+  JsonNode get(String path) throws Exception {
+    return send("GET", path, null).body();
+  }
+
+  /** An instance in the store that nobody reads. */
+  int instance(String name, String group, String site) {
+    return store()
+        .instances()
+        .add(
+            new InstanceRow(
+                0,
+                name,
+                "postgresql",
+                group,
+                site,
+                "",
+                new String[0],
+                "127.0.0.1",
+                1,
+                "postgres",
+                "off",
+                "",
+                "reader",
+                new byte[] {1},
+                "postgresql",
+                10,
+                "Europe/Oslo",
+                Instant.now()));
+  }
+
+  @Override
+  public void close() throws IOException {
+    context.close();
+    Files.deleteIfExists(data.resolve("secret.key"));
+    Files.delete(data);
+  }
+}
