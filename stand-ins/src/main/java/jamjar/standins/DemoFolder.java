@@ -1,0 +1,82 @@
+package jamjar.standins;
+
+import jamjar.store.cluster.PrivateCluster;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.util.Map;
+import java.util.Properties;
+
+/** Where the demo keeps its watched engine, and how its commands find it. */
+public record DemoFolder(Path root) {
+  public static final String DATABASE = "bookings";
+  public static final String READER = "jamjar_reader";
+
+  /** The engine that is watched as booking-db-a. */
+  public PrivateCluster engine() {
+    return new PrivateCluster(root.resolve("booking-db-a"));
+  }
+
+  /** Its streaming replica, watched as booking-db-b. */
+  public PrivateCluster replica() {
+    return new PrivateCluster(root.resolve("booking-db-b"));
+  }
+
+  /** The engine that is watched as freight-db. */
+  public PrivateCluster freight() {
+    return new PrivateCluster(root.resolve("freight-db"));
+  }
+
+  /**
+   * Settings of the watched engine: statement statistics preloaded, times of input and output
+   * counted.
+   */
+  public static Map<String, String> settings() {
+    return Map.of(
+        "shared_preload_libraries", "pg_stat_statements",
+        "track_io_timing", "on",
+        "max_connections", "100",
+        "shared_buffers", "64MB",
+        "synchronous_commit", "off",
+        "max_slot_wal_keep_size", "512MB",
+        "pg_stat_statements.track", "all");
+  }
+
+  /** Where the stand-in servers keep their ports and what they are told to do. */
+  public Path servers() {
+    return root.resolve("servers");
+  }
+
+  public Path loadSwitch() {
+    return root.resolve("load-off");
+  }
+
+  public Path ledger() {
+    return root.resolve("ledger.csv");
+  }
+
+  public Path readerPassword() {
+    return root.resolve("reader-password");
+  }
+
+  public boolean loadIsOn() {
+    return !Files.exists(loadSwitch());
+  }
+
+  /** A connection to the bookings as the engine's superuser. */
+  public Connection connect(String program) throws SQLException {
+    return connect(program, DATABASE, "postgres", engine().password());
+  }
+
+  Connection connect(String program, String database, String user, String password)
+      throws SQLException {
+    Properties properties = new Properties();
+    properties.setProperty("user", user);
+    properties.setProperty("password", password);
+    properties.setProperty("ApplicationName", program);
+    properties.setProperty("connectTimeout", "3");
+    return DriverManager.getConnection(engine().url(database), properties);
+  }
+}

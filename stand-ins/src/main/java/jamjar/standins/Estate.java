@@ -1,0 +1,166 @@
+package jamjar.standins;
+
+import jamjar.standins.booking.BookingEngine;
+import jamjar.standins.booking.Ledger;
+import jamjar.standins.booking.Load;
+import jamjar.standins.servers.Servers;
+import jamjar.standins.servers.Skerry;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.file.Files;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParentCommand;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Skerry Line's estate, live: starts what is watched, its load, and brings it under watch by the
+ * public API.
+ */
+@Command(
+    name = "estate",
+    description = "Starts the demo's estate and stays until interrupted; the demo calls this.")
+final class Estate implements Callable<Integer> {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static final int INTERVAL_S = 10;
+
+  private final HttpClient client = HttpClient.newHttpClient();
+
+  @ParentCommand private StandIns parent;
+
+  @Option(
+      names = "--server",
+      required = true,
+      description = "address of the Jam Jar that is to watch it")
+  private URI server;
+
+  @Option(names = "--seed", defaultValue = "4711")
+  private long seed;
+
+  @Override
+  public Integer call() throws Exception {
+    DemoFolder folder = parent.folder();
+    Files.createDirectories(folder.root());
+    Freight freight = new Freight(folder.freight(), seed + 1);
+    Thread ending =
+        new Thread(
+            () -> {
+              folder.replica().stop();
+              folder.engine().stop();
+              freight.close();
+            },
+            "ending");
+    Runtime.getRuntime().addShutdownHook(ending);
+    BookingEngine bookings = new BookingEngine(folder);
+    bookings.start();
+    bookings.startReplica();
+    String reader = Files.readString(folder.readerPassword()).strip();
+    freight.start(reader);
+    Ledger ledger = new Ledger();
+    try (Servers servers =
+            Servers.start(Skerry.servers(), folder.servers(), Clock.systemUTC(), seed);
+        Load load = new Load(folder, folder::loadIsOn, ledger)) {
+      load.start(seed);
+      awaitServer();
+      for (WatchedInstance instance : instances(folder, servers, reader)) {
+        bringUnderWatch(instance);
+      }
+      expected();
+      System.out.println("estate is up");
+      ledger.write(folder.ledger(), Clock.systemUTC());
+    }
+    return 0;
+  }
+
+  private void awaitServer() throws InterruptedException {
+    long end = System.nanoTime() + Duration.ofSeconds(90).toNanos();
+    while (System.nanoTime() < end) {
+      try {
+        if (call(HttpRequest.newBuilder(server.resolve("/api/health")).GET()).statusCode() == 200) {
+          return;
+        }
+      } catch (IOException e) {
+        // not up yet
+      }
+      Thread.sleep(200);
+    }
+    throw new IllegalStateException("no healthy answer from " + server + " within 90 s");
+  }
+
+  private static List<WatchedInstance> instances(
+      DemoFolder folder, Servers servers, String reader) {
+    List<WatchedInstance> all = new ArrayList<>();
+    all.add(
+        engine("booking-db-a", folder.engine().port(), DemoFolder.DATABASE, reader)
+            .at("booking-db", "Northquay", "nq-db-1", "writer"));
+    all.add(
+        engine("booking-db-b", folder.replica().port(), DemoFolder.DATABASE, reader)
+            .at("booking-db", "Southmole", "sm-db-1", "reader"));
+    all.add(
+        engine("freight-db", folder.freight().port(), Freight.DATABASE, reader)
+            .at("freight-db", "Southmole", "sm-db-2"));
+    servers.all().forEach(server -> all.add(WatchedInstance.server(server, INTERVAL_S)));
+    return all;
+  }
+
+  private static WatchedInstance engine(String name, int port, String database, String reader) {
+    return WatchedInstance.engine(name, port, database, DemoFolder.READER, reader, INTERVAL_S);
+  }
+
+  /**
+   * Adds the instance, or corrects the address of the one that is there: ports may change between
+   * two starts.
+   */
+  private void bringUnderWatch(WatchedInstance wanted) throws IOException, InterruptedException {
+    String body = JSON.writeValueAsString(wanted.body());
+    HttpResponse<String> all = call(HttpRequest.newBuilder(server.resolve("/api/instances")).GET());
+    for (JsonNode instance : JSON.readTree(all.body())) {
+      if (instance.get("name").asString().equals(wanted.name())) {
+        if (instance.get("endpoint").get("port").asInt() != wanted.port()) {
+          URI one = server.resolve("/api/instances/" + instance.get("id").asInt());
+          require(call(json(one).PUT(BodyPublishers.ofString(body))));
+        }
+        return;
+      }
+    }
+    require(call(json(server.resolve("/api/instances")).POST(BodyPublishers.ofString(body))));
+  }
+
+  /** How many of each group there should be at each site. */
+  private void expected() throws IOException, InterruptedException {
+    for (Skerry.Expected group : Skerry.expected()) {
+      String body =
+          JSON.writeValueAsString(
+              Map.of("name", group.group(), "site", group.site(), "expected", group.count()));
+      require(call(json(server.resolve("/api/groups")).PUT(BodyPublishers.ofString(body))));
+    }
+  }
+
+  private static HttpRequest.Builder json(URI uri) {
+    return HttpRequest.newBuilder(uri).header("Content-Type", "application/json");
+  }
+
+  private HttpResponse<String> call(HttpRequest.Builder request)
+      throws IOException, InterruptedException {
+    return client.send(request.timeout(Duration.ofSeconds(30)).build(), BodyHandlers.ofString());
+  }
+
+  private static void require(HttpResponse<String> answer) {
+    if (answer.statusCode() >= 300) {
+      throw new IllegalStateException(
+          "the server answered " + answer.statusCode() + ": " + answer.body());
+    }
+  }
+}
