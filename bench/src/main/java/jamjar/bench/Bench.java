@@ -1,0 +1,66 @@
+package jamjar.bench;
+
+import java.time.ZoneOffset;
+import java.time.ZonedDateTime;
+import java.time.format.DateTimeFormatter;
+import java.util.LinkedHashMap;
+import java.util.Map;
+
+/**
+ * Benchmarks by name. Each prints what it measured; the first line says when and on how many cores.
+ */
+public final class Bench {
+
+  /** One benchmark. */
+  @FunctionalInterface
+  interface Run {
+    void run(String[] options) throws Exception;
+  }
+
+  private static final Map<String, Run> ALL = new LinkedHashMap<>();
+
+  static {
+    ALL.put("store", StoreBench::run);
+    ALL.put("limits", LimitsBench::run);
+    ALL.put("cost", CostBench::run);
+    ALL.put("ledger", LedgerBench::run);
+    ALL.put("collect", CollectBench::run);
+    ALL.put("demo", EstateBench::run);
+    ALL.put("beside", BesideBench::run);
+    ALL.put(CollectBench.TARGETS, CollectBench::targets);
+    ALL.put(BesideBench.TOMCAT, TomcatTarget::run);
+  }
+
+  private Bench() {}
+
+  public static void main(String[] args) throws Exception {
+    Run run = args.length == 0 ? null : ALL.get(args[0]);
+    if (run == null) {
+      System.out.println(
+          """
+          Usage: ./jamjar bench NAME
+            store             values per second into the store, beside a row per value by COPY
+            limits [KILLS]    judgements a second, an estate's judging, kill -9 while judging (20)
+            cost [MINUTES]    processor time of the collector's session at the engine (5)
+            ledger [MINUTES]  commits as read, beside the load's own ledger (5)
+            collect [MINUTES] lateness, processor and heap with 200 targets, 20 of them silent (10)
+            demo [MINUTES]    what the demo that is running takes of the machine (2)
+            beside            counters of Tomcat, a JVM and PostgreSQL beside their own tools""");
+      System.exit(args.length == 0 || args[0].contains("help") ? 0 : 2);
+    }
+    System.out.printf(
+        "bench %s, %s, %d cores, Java %s%n",
+        String.join(" ", args),
+        ZonedDateTime.now(ZoneOffset.UTC)
+            .format(DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm 'UTC'")),
+        Runtime.getRuntime().availableProcessors(),
+        Runtime.version().feature());
+    run.run(java.util.Arrays.copyOfRange(args, 1, args.length));
+    System.exit(0);
+  }
+
+  /** A number, mostly of minutes, as first option, else the given. */
+  static int minutes(String[] options, int otherwise) {
+    return options.length == 0 ? otherwise : Integer.parseInt(options[0]);
+  }
+}

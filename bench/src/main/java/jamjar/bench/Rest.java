@@ -1,0 +1,41 @@
+package jamjar.bench;
+
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The server's API, as a benchmark uses it. */
+final class Rest {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private final HttpClient client = HttpClient.newHttpClient();
+  private final String address;
+
+  Rest(String address) {
+    this.address = address;
+  }
+
+  JsonNode get(String path) throws IOException, InterruptedException {
+    return send(HttpRequest.newBuilder(URI.create(address + path)).GET());
+  }
+
+  JsonNode post(String path, Object body) throws IOException, InterruptedException {
+    return send(
+        HttpRequest.newBuilder(URI.create(address + path))
+            .header("Content-Type", "application/json")
+            .POST(BodyPublishers.ofString(JSON.writeValueAsString(body))));
+  }
+
+  private JsonNode send(HttpRequest.Builder request) throws IOException, InterruptedException {
+    HttpResponse<String> answer = client.send(request.build(), BodyHandlers.ofString());
+    if (answer.statusCode() >= 300) {
+      throw new IOException(answer.statusCode() + ": " + answer.body());
+    }
+    return JSON.readTree(answer.body());
+  }
+}

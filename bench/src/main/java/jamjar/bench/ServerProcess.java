@@ -1,0 +1,116 @@
+package jamjar.bench;
+
+import jamjar.store.cluster.PrivateCluster;
+import jamjar.store.cluster.TemporaryCluster;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.file.Files;
+import java.nio.file.Path;
+
+/** The server as the process that a person starts, on a database of its own, to be killed. */
+public final class ServerProcess implements AutoCloseable {
+  private static final long UP_WITHIN_NANOS = 90_000_000_000L;
+
+  private final Path jar;
+  private final TemporaryCluster cluster;
+  private final String database;
+  private final int port = PrivateCluster.freePort();
+  private final Path data;
+  private final int heapMegabytes;
+  private Process process;
+
+  /**
+   * @param jar the server's executable jar
+   * @param database a database of the cluster for its own use
+   */
+  public ServerProcess(Path jar, TemporaryCluster cluster, String database) throws IOException {
+    this(jar, cluster, database, 300);
+  }
+
+  ServerProcess(Path jar, TemporaryCluster cluster, String database, int heapMegabytes)
+      throws IOException {
+    this.heapMegabytes = heapMegabytes;
+    this.jar = jar;
+    this.cluster = cluster;
+    this.database = database;
+    this.data = Files.createTempDirectory("jamjar-killed");
+  }
+
+  public int port() {
+    return port;
+  }
+
+  public String address() {
+    return "http://127.0.0.1:" + port;
+  }
+
+  public String log() throws IOException {
+    return Files.readString(data.resolve("server.log"));
+  }
+
+  /** Starts it and waits until it is healthy. */
+  public void start() throws IOException, InterruptedException {
+    launch("--server.address=127.0.0.1");
+    long end = System.nanoTime() + UP_WITHIN_NANOS;
+    while (!healthy()) {
+      if (System.nanoTime() > end || !process.isAlive()) {
+        throw new IllegalStateException("the server did not come up:\n" + log());
+      }
+      Thread.sleep(100);
+    }
+  }
+
+  /** Starts it without waiting. */
+  public Process launch(String option) throws IOException {
+    ProcessBuilder builder =
+        new ProcessBuilder(
+            Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+            "-Xmx" + heapMegabytes + "m",
+            "-jar",
+            jar.toString(),
+            "--server.port=" + port,
+            "--jamjar.data=" + data,
+            "--jamjar.database.url=" + cluster.cluster().url(database),
+            "--jamjar.database.user=postgres",
+            option);
+    // a password on the command line would be there for all to see
+    builder.environment().put("JAMJAR_DATABASE_PASSWORD", cluster.cluster().password());
+    process =
+        builder
+            .redirectErrorStream(true)
+            .redirectOutput(ProcessBuilder.Redirect.appendTo(data.resolve("server.log").toFile()))
+            .start();
+    return process;
+  }
+
+  long process() {
+    return process.pid();
+  }
+
+  /** kill -9. */
+  public void kill() throws InterruptedException {
+    if (process != null) {
+      process.destroyForcibly().waitFor();
+    }
+  }
+
+  private boolean healthy() throws InterruptedException {
+    HttpRequest request = HttpRequest.newBuilder(URI.create(address() + "/api/health")).build();
+    try {
+      return HttpClient.newHttpClient().send(request, BodyHandlers.ofString()).statusCode() == 200;
+    } catch (IOException e) {
+      return false;
+    }
+  }
+
+  @Override
+  public void close() throws IOException, InterruptedException {
+    kill();
+    Files.deleteIfExists(data.resolve("secret.key"));
+    Files.deleteIfExists(data.resolve("server.log"));
+    Files.delete(data);
+  }
+}

@@ -1,0 +1,201 @@
+package jamjar.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import jamjar.standins.DemoFolder;
+import jamjar.standins.booking.HeldSessions;
+import jamjar.store.Store;
+import java.nio.file.Files;
+import java.time.Duration;
+import java.util.Map;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import java.util.stream.StreamSupport;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.MethodOrderer.MethodName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestMethodOrder;
+import tools.jackson.databind.JsonNode;
+
+/** What happens on a real engine, and what a person sees of it. */
+@TestMethodOrder(MethodName.class)
+class EngineInBrowserTest {
+  private static final Duration SOON = Duration.ofSeconds(30);
+  private static Site site;
+  private static int instance;
+
+  @BeforeAll
+  static void start() throws Exception {
+    site = Site.start();
+    instance = site.addEngine("booking-db-a", 1);
+  }
+
+  @AfterAll
+  static void end() throws Exception {
+    site.close();
+  }
+
+  @BeforeEach
+  void beingRead() throws Exception {
+    Await.until(
+        "commits are read",
+        SOON,
+        () -> site.api().value(instance, "transactions.committed") != null);
+  }
+
+  @Test
+  void held_sessions_are_said_alike_by_screen_api_and_psql() throws Exception {
+    Page page = site.page();
+    page.navigate(site.address() + "/now?pick=" + instance);
+    addChart(page, "idle in transaction", "Idle in transaction");
+    addChart(page, "active and not waiting", "Active and not waiting");
+    Files.writeString(site.folder().loadSwitch(), "off\n");
+    Await.untilEquals(0.0, SOON, () -> site.api().value(instance, "sessions.total"));
+    try (HeldSessions held = HeldSessions.open(site.folder(), 7, 5, 3, Duration.ofSeconds(90))) {
+      Await.untilEquals("7|5|3", SOON, EngineInBrowserTest::counted);
+      assertThat(psql()).isEqualTo("7|5|3");
+      assertThat(value(page, "Idle in transaction")).hasText("7");
+      // at its shipped warning, and marked so
+      assertThat(value(page, "Sessions waiting for a lock")).hasText("◣ 5");
+      assertThat(value(page, "Active and not waiting")).hasText("3");
+      // it moves: the waiters show in the chart's own numbers too
+      assertThat(site.api().value(instance, "locks.waiters")).isGreaterThanOrEqualTo(5);
+    } finally {
+      Files.deleteIfExists(site.folder().loadSwitch());
+    }
+    assertThat(value(page, "Sessions waiting for a lock")).hasText("0");
+  }
+
+  @Test
+  void stopped_engine_is_silent_in_words_and_leaves_a_gap_without_a_spike() throws Exception {
+    Page page = site.page();
+    page.navigate(site.address() + "/now?pick=" + instance + "&w=5min");
+    assertThat(value(page, "Transactions committed"))
+        .containsText(Pattern.compile("[1-9][0-9.]* /s"));
+    long from = System.currentTimeMillis() - 60_000;
+    double before = site.api().value(instance, "transactions.committed");
+
+    site.folder().engine().stop();
+    Locator notice = page.getByText("booking-db-a is silent").locator("..");
+    assertThat(notice).containsText(Pattern.compile("(refused|broken off|stopping).*127.0.0.1"));
+    assertThat(row(page)).containsText("refused");
+    assertThat(value(page, "Transactions committed")).containsText("cut off");
+
+    site.folder().engine().start(DemoFolder.settings());
+    assertThat(value(page, "Transactions committed"))
+        .containsText(Pattern.compile("[1-9][0-9.]* /s"));
+    assertThat(notice).isHidden();
+    Await.until(
+        "five readings after the gap",
+        SOON,
+        () -> {
+          JsonNode points = points("transactions.committed", from);
+          JsonNode last = points.get("mean");
+          return StreamSupport.stream(last.spliterator(), false)
+                  .skip(Math.max(0, last.size() - 5))
+                  .filter(v -> !v.isNull())
+                  .count()
+              == 5;
+        });
+    JsonNode points = points("transactions.committed", from);
+    assertThat(points.get("spans").toString()).contains("refused");
+    assertThat(points.get("mean").valueStream().filter(v -> v.isNull())).isNotEmpty();
+    assertThat(
+            points
+                .get("mean")
+                .valueStream()
+                .filter(v -> !v.isNull())
+                .mapToDouble(v -> v.asDouble()))
+        .allSatisfy(v -> assertThat(v).isBetween(0.0, Math.max(200, 6 * before)));
+  }
+
+  @Test
+  void a_restart_of_the_server_keeps_everything_and_loses_no_interval_of_a_total()
+      throws Exception {
+    long from = System.currentTimeMillis() - 5_000;
+    Await.until(
+        "some readings",
+        SOON,
+        () -> points("transactions.committed", from).get("mean").size() > 10);
+    try (Store store = site.openStore()) {
+      Totals totals = Totals.from(store, instance, DemoFolder.DATABASE);
+      site.stopServer();
+      site.startServer();
+      beingRead();
+      Await.until(
+          "readings after the restart",
+          SOON,
+          () -> points("transactions.committed", from).get("mean").size() > 16);
+
+      assertThat(site.api().get("/api/instances").get(0).get("name").asString())
+          .isEqualTo("booking-db-a");
+      totals.noIntervalIsLost();
+    }
+  }
+
+  private static JsonNode points(String counter, long from) throws Exception {
+    return site.api().points(instance, counter, from, System.currentTimeMillis());
+  }
+
+  private static void addChart(Page page, String words, String title) {
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("add a chart +")).click();
+    page.getByLabel("Search counters").fill(words);
+    page.getByLabel("Search counters").press("Enter");
+    assertThat(value(page, title)).isVisible();
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Close this dialog"))
+        .click();
+    assertThat(page.getByLabel("Search counters")).isHidden();
+  }
+
+  private static Locator value(Page page, String title) {
+    return page.getByRole(AriaRole.ARTICLE, new Page.GetByRoleOptions().setName(title))
+        .first()
+        .getByTestId("value");
+  }
+
+  private static Locator row(Page page) {
+    return page.getByRole(AriaRole.NAVIGATION, new Page.GetByRoleOptions().setName("Shelf"))
+        .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("booking-db-a"));
+  }
+
+  /** What the API says. */
+  private static String counted() throws Exception {
+    Map<String, JsonNode> series = site.api().series(instance);
+    return Stream.of(
+            "sessions.idle_in_transaction", "sessions.waiting_lock", "sessions.active_not_waiting")
+        .map(counter -> Integer.toString((int) series.get(counter).get("value").asDouble(-1)))
+        .collect(Collectors.joining("|"));
+  }
+
+  /** What the engine's own client says, Jam Jar's and its own session left out. */
+  private static String psql() throws Exception {
+    ProcessBuilder builder =
+        new ProcessBuilder(
+            "psql",
+            "--no-psqlrc",
+            "--tuples-only",
+            "--no-align",
+            "--host=127.0.0.1",
+            "--port=" + site.enginePort(),
+            "--username=postgres",
+            "--command="
+                + "select count(*) filter (where state = 'idle in transaction'),"
+                + " count(*) filter (where state = 'active' and wait_event_type = 'Lock'),"
+                + " count(*) filter (where state = 'active' and wait_event_type is null)"
+                + " from pg_stat_activity where backend_type = 'client backend'"
+                + " and application_name not like 'jamjar%' and application_name <> 'psql'",
+            DemoFolder.DATABASE);
+    builder.environment().put("PGPASSWORD", site.folder().engine().password());
+    Process process = builder.redirectErrorStream(true).start();
+    String said = new String(process.getInputStream().readAllBytes()).strip();
+    process.waitFor();
+    return said;
+  }
+}

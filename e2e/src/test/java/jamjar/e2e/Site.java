@@ -1,0 +1,161 @@
+package jamjar.e2e;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import jamjar.server.JamJarServer;
+import jamjar.standins.DemoFolder;
+import jamjar.standins.WatchedInstance;
+import jamjar.standins.booking.BookingEngine;
+import jamjar.standins.booking.Ledger;
+import jamjar.standins.booking.Load;
+import jamjar.store.Store;
+import jamjar.store.cluster.TemporaryCluster;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.springframework.boot.SpringApplication;
+import org.springframework.context.ConfigurableApplicationContext;
+import tools.jackson.databind.JsonNode;
+
+/** The whole of it for tests: a real engine under load, a server, and a browser looking at it. */
+final class Site implements AutoCloseable {
+  private final DemoFolder folder;
+  private final Load load;
+  private final Ledger ledger = new Ledger();
+  private final TemporaryCluster cluster = TemporaryCluster.shared();
+  private final String database = cluster.newDatabase();
+  private final Path data;
+  private final Playwright playwright;
+  private final Browser browser;
+  private final Api api = new Api(this::address);
+  private ConfigurableApplicationContext server;
+
+  private Site() throws Exception {
+    Path root = Files.createTempDirectory("jamjar-e2e");
+    // the engine runs as another user, who must be able to pass through
+    root.toFile().setExecutable(true, false);
+    folder = new DemoFolder(root);
+    data = Files.createTempDirectory("jamjar-e2e-data");
+    new BookingEngine(folder).start();
+    load = new Load(folder, folder::loadIsOn, ledger);
+    load.start(7);
+    startServer();
+    playwright =
+        Playwright.create(
+            new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+    browser =
+        playwright
+            .chromium()
+            .launch(
+                new BrowserType.LaunchOptions()
+                    .setExecutablePath(Path.of("/usr/bin/chromium"))
+                    .setArgs(
+                        List.of(
+                            "--no-sandbox",
+                            "--disable-gpu",
+                            "--disable-quic",
+                            "--no-first-run",
+                            "--disable-background-networking",
+                            "--disable-component-update",
+                            "--disable-sync")));
+  }
+
+  static Site start() throws Exception {
+    PlaywrightAssertions.setDefaultAssertionTimeout(30_000);
+    return new Site();
+  }
+
+  void startServer() {
+    // one after the other: while it starts it writes properties of the process
+    synchronized (Site.class) {
+      server =
+          SpringApplication.run(
+              JamJarServer.class,
+              "--server.port=0",
+              "--jamjar.data=" + data,
+              "--jamjar.database.url=" + cluster.cluster().url(database),
+              "--jamjar.database.user=postgres",
+              "--jamjar.database.password=" + cluster.cluster().password());
+    }
+  }
+
+  void stopServer() {
+    server.close();
+  }
+
+  Page page() {
+    return browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800)).newPage();
+  }
+
+  String address() {
+    return "http://127.0.0.1:" + server.getEnvironment().getProperty("local.server.port");
+  }
+
+  int enginePort() {
+    return folder.engine().port();
+  }
+
+  DemoFolder folder() {
+    return folder;
+  }
+
+  Ledger ledger() {
+    return ledger;
+  }
+
+  String readerPassword() {
+    try {
+      return Files.readString(folder.readerPassword()).strip();
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException(e);
+    }
+  }
+
+  /** Brings the engine under watch by the API; its number. */
+  int addEngine(String name, int interval) throws Exception {
+    JsonNode added = api.send("POST", "/api/instances", instance(name, interval));
+    return added.get("id").asInt();
+  }
+
+  private Map<String, Object> instance(String name, int interval) {
+    return WatchedInstance.engine(
+            name, enginePort(), DemoFolder.DATABASE, DemoFolder.READER, readerPassword(), interval)
+        .at("booking-db", "Northquay", "")
+        .body();
+  }
+
+  /** The store behind the server, to look into. */
+  Store openStore() {
+    return Store.open(cluster.cluster().url(database), "postgres", cluster.cluster().password());
+  }
+
+  Api api() {
+    return api;
+  }
+
+  @Override
+  public void close() throws Exception {
+    browser.close();
+    playwright.close();
+    stopServer();
+    load.close();
+    folder.engine().remove();
+    remove(folder.root());
+    remove(data);
+  }
+
+  private static void remove(Path folder) throws IOException {
+    try (Stream<Path> paths = Files.walk(folder)) {
+      for (Path path : paths.sorted(Comparator.reverseOrder()).toList()) {
+        Files.delete(path);
+      }
+    }
+  }
+}
