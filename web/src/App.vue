@@ -44,6 +44,8 @@ const own = computed(() => instances.value.find((i) => i.id === picked.value[0])
 const heading = computed(() => {
   if (route.name === 'alerts') return 'Alerts'
   if (route.name === 'shelf') return 'Whole shelf'
+  if (route.name === 'endpoints') return 'End points'
+  if (route.name === 'estate') return 'Estate'
   const names = picked.value.map((id) => instances.value.find((i) => i.id === id)?.name ?? `${id}`)
   const limits = route.name === 'limits'
   if (route.name === 'applications' && !names.length) return 'All application servers'

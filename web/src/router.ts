@@ -1,6 +1,8 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import AlertsPage from './alerts/AlertsPage.vue'
 import ApplicationsPage from './applications/ApplicationsPage.vue'
+import EndPointsPage from './endpoints/EndPointsPage.vue'
+import EstatePage from './estate/EstatePage.vue'
 import LimitsPage from './limits/LimitsPage.vue'
 import MemoryPage from './memory/MemoryPage.vue'
 import NowPage from './now/NowPage.vue'
@@ -17,6 +19,8 @@ export const router = createRouter({
     { path: '/pools', name: 'pools', component: PoolsPage },
     { path: '/applications', name: 'applications', component: ApplicationsPage },
     { path: '/alerts', name: 'alerts', component: AlertsPage },
+    { path: '/endpoints', name: 'endpoints', component: EndPointsPage },
+    { path: '/estate', name: 'estate', component: EstatePage },
     { path: '/limits', name: 'limits', component: LimitsPage },
     { path: '/:rest(.*)*', redirect: '/shelf' },
   ],

@@ -1,10 +1,15 @@
 import type {
   Alert,
   Check,
+  CredentialBody,
+  EndPoint,
+  EstateResult,
+  EstateText,
   ExpectedGroup,
   FoundJvm,
   Instance,
   InstanceBody,
+  LastChecks,
   Limit,
   LimitBody,
   LimitInForce,
@@ -14,6 +19,7 @@ import type {
   Rang,
   Recipes,
   Series,
+  StoredCredential,
 } from './types'
 
 /** What went wrong, in words for the person; the field at fault and failed checks where there are some. */
@@ -64,6 +70,19 @@ export const api = {
   removeInstance: (id: number) => call<void>('DELETE', `/api/instances/${id}`),
   preflight: (body: InstanceBody, id?: number) =>
     call<Check[]>('POST', `/api/instances/${id === undefined ? '' : `${id}/`}preflight`, body),
+  lastChecks: (id: number) => call<LastChecks>('GET', `/api/instances/${id}/preflight`),
+  checkNow: (id: number) => call<Check[]>('POST', `/api/instances/${id}/preflight`),
+  pause: (id: number, paused: boolean) =>
+    call<Instance>('POST', `/api/instances/${id}/${paused ? 'pause' : 'resume'}`),
+  endPoints: () => call<EndPoint[]>('GET', '/api/endpoints'),
+  credentials: () => call<StoredCredential[]>('GET', '/api/credentials'),
+  putCredential: (name: string, body: CredentialBody) =>
+    call<StoredCredential>('PUT', `/api/credentials/${encodeURIComponent(name)}`, body),
+  removeCredential: (name: string) =>
+    call<void>('DELETE', `/api/credentials/${encodeURIComponent(name)}`),
+  takeEstate: (body: EstateText, dry: boolean, insist: boolean) =>
+    call<EstateResult>('POST', `/api/estate/import?dry=${dry}&insist=${insist}`, body),
+  expect: (body: ExpectedGroup) => call<ExpectedGroup>('PUT', '/api/groups', body),
   recipes: () => call<Recipes>('GET', '/api/recipes'),
   jvms: () => call<FoundJvm[]>('GET', '/api/jvms'),
   groups: () => call<ExpectedGroup[]>('GET', '/api/groups'),

@@ -68,6 +68,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/credentials/{name}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put: operations['put_1']
+    post?: never
+    delete: operations['remove_3']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/points': {
     parameters: {
       query?: never
@@ -132,7 +148,7 @@ export interface paths {
     patch?: never
     trace?: never
   }
-  '/api/instances/{id}/preflight': {
+  '/api/instances/{id}/resume': {
     parameters: {
       query?: never
       header?: never
@@ -141,7 +157,39 @@ export interface paths {
     }
     get?: never
     put?: never
+    post: operations['resume']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/instances/{id}/preflight': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['last']
+    put?: never
     post: operations['preflightOf']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/instances/{id}/pause': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['pause']
     delete?: never
     options?: never
     head?: never
@@ -174,6 +222,22 @@ export interface paths {
     get?: never
     put?: never
     post: operations['preflight']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/estate/import': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['take']
     delete?: never
     options?: never
     head?: never
@@ -300,6 +364,70 @@ export interface paths {
       cookie?: never
     }
     get: operations['health']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/estate/estate.yaml': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['yaml']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/estate/estate.csv': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['csv']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/endpoints': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['all_5']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/credentials': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['all_6']
     put?: never
     post?: never
     delete?: never
@@ -467,6 +595,7 @@ export interface components {
     Credential: {
       user: string
       secret: string | null
+      name: string | null
     }
     Endpoint: {
       host: string
@@ -511,6 +640,7 @@ export interface components {
       interval: number
       facts: components['schemas']['Fact'][]
       jar: components['schemas']['JarView']
+      restart: string
     }
     InstanceView: {
       /** Format: int32 */
@@ -523,6 +653,7 @@ export interface components {
       tags: string[]
       endpoint: components['schemas']['Endpoint']
       user: string
+      credential: string | null
       recipe: string
       /** Format: int32 */
       interval: number
@@ -553,6 +684,17 @@ export interface components {
       site: string
       /** Format: int32 */
       expected: number
+    }
+    CredentialBody: {
+      user: string
+      secret: string
+    }
+    StoredCredential: {
+      name: string
+      user: string
+      usedBy: number[]
+      /** Format: int64 */
+      changedAt: number
     }
     PointsBody: {
       series: number[]
@@ -588,8 +730,32 @@ export interface components {
       outcome: string
       found: string
       wanted: string
+      advice: string
       fix: string
       restartNeeded: boolean
+    }
+    EstateText: {
+      text: string
+      format: string
+    }
+    Line: {
+      /** Format: int32 */
+      line: number
+      name: string
+      action: string
+      changes: string[]
+      faults: components['schemas']['LineFault'][]
+      failing: components['schemas']['CheckView'][]
+    }
+    LineFault: {
+      /** Format: int32 */
+      line: number
+      field: string
+      sentence: string
+    }
+    Result: {
+      lines: components['schemas']['Line'][]
+      faults: components['schemas']['LineFault'][]
     }
     AlertNoteBody: {
       note: string
@@ -738,12 +904,32 @@ export interface components {
       normalFrom: string
       limits: components['schemas']['LimitInForce'][]
     }
+    Checked: {
+      /** Format: int64 */
+      at: number | null
+      bySilence: boolean
+      checks: components['schemas']['CheckView'][]
+    }
     Health: {
       database: boolean
       /** Format: int32 */
       instances: number
       /** Format: int32 */
       reading: number
+    }
+    EndPoint: {
+      /** Format: int32 */
+      instance: number
+      address: string
+      tls: string
+      /** Format: double */
+      roundTrip: number | null
+      /** Format: double */
+      took: number | null
+      /** Format: double */
+      late: number | null
+      state: components['schemas']['InstanceState']
+      checked: components['schemas']['Checked']
     }
     BaselineSlot: {
       /** Format: int32 */
@@ -992,6 +1178,52 @@ export interface operations {
       }
     }
   }
+  put_1: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        name: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CredentialBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['StoredCredential']
+        }
+      }
+    }
+  }
+  remove_3: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        name: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
   points: {
     parameters: {
       query?: never
@@ -1153,6 +1385,50 @@ export interface operations {
       }
     }
   }
+  resume: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['InstanceView']
+        }
+      }
+    }
+  }
+  last: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Checked']
+        }
+      }
+    }
+  }
   preflightOf: {
     parameters: {
       query?: never
@@ -1175,6 +1451,28 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['CheckView'][]
+        }
+      }
+    }
+  }
+  pause: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['InstanceView']
         }
       }
     }
@@ -1219,6 +1517,33 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['CheckView'][]
+        }
+      }
+    }
+  }
+  take: {
+    parameters: {
+      query?: {
+        dry?: boolean
+        insist?: boolean
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['EstateText']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Result']
         }
       }
     }
@@ -1397,6 +1722,86 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Health']
+        }
+      }
+    }
+  }
+  yaml: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          '*/*': string
+        }
+      }
+    }
+  }
+  csv: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          '*/*': string
+        }
+      }
+    }
+  }
+  all_5: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EndPoint'][]
+        }
+      }
+    }
+  }
+  all_6: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['StoredCredential'][]
         }
       }
     }

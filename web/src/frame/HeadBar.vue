@@ -4,6 +4,7 @@ import { kindOf, SIGN, titleOf, useAlerts, valueOf } from '@/alerts/useAlerts'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
 import { useLive } from '@/live/useLive'
+import { isPaused } from '@/shelf/useShelf'
 import { plain, range, since, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 
@@ -12,7 +13,9 @@ const emit = defineEmits<{ help: [] }>()
 const MISSED = 3
 
 const { instances: all, loaded } = useInstances()
-const instances = computed(() => all.value.filter((instance) => !isOwn(instance)))
+const instances = computed(() =>
+  all.value.filter((instance) => !isOwn(instance) && !isPaused(instance)),
+)
 const { connected, heardAt } = useLive()
 const now = useClock()
 
@@ -85,6 +88,8 @@ const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.valu
     <nav class="pages" aria-label="Pages">
       <RouterLink class="link" to="/applications">Applications</RouterLink>
       <RouterLink class="link" to="/alerts">Alerts</RouterLink>
+      <RouterLink class="link" to="/endpoints">End points</RouterLink>
+      <RouterLink class="link" to="/estate">Estate</RouterLink>
     </nav>
     <button class="link" type="button" @click="emit('help')">
       keys <span class="key">?</span>

@@ -14,5 +14,5 @@ export function useGroups() {
   const expected = (name: string, site: string) =>
     groups.value.find((g) => g.name === name && g.site === site)?.expected
 
-  return { reload, expected }
+  return { reload, expected, all: groups }
 }

@@ -1,29 +1,46 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Check } from '@/api/types'
+import CopyText from '@/text/CopyText.vue'
 
-/** What was checked: found, wanted, and the command that mends it there. */
-defineProps<{ checks: Check[] }>()
+/** What was checked: found, wanted, and the commands that mend it there. What works folds to one line. */
+const props = defineProps<{ checks: Check[] }>()
 
 const SIGNS: Record<string, string> = { pass: '✓', warn: '◣', fail: '◆' }
 const WORDS: Record<string, string> = { pass: 'works', warn: 'works in part', fail: 'fails' }
+const departing = computed(() => props.checks.filter((c) => c.outcome !== 'pass'))
+const passing = computed(() => props.checks.filter((c) => c.outcome === 'pass'))
 </script>
 
 <template>
   <ul class="checks" aria-label="Checks">
-    <li v-for="check in checks" :key="check.check" :class="check.outcome">
+    <li v-for="check in departing" :key="check.check" :class="check.outcome">
       <span class="sign" :title="WORDS[check.outcome]" aria-hidden="true">{{
         SIGNS[check.outcome]
       }}</span>
       <div>
         <p>
-          <strong>{{ check.check }}</strong>
-          {{ check.outcome === 'pass' ? '' : WORDS[check.outcome] + ': ' }}{{ check.found }}
+          <strong>{{ check.check }}</strong> {{ WORDS[check.outcome] }}: {{ check.found }}
+          <span v-if="check.wanted" class="soft">· wanted: {{ check.wanted }}</span>
         </p>
-        <p v-if="check.fix" class="fix">
-          {{ check.fix
-          }}<span v-if="check.restartNeeded" class="warning"> The engine must restart for it.</span>
+        <p v-if="check.advice">
+          {{ check.advice }}
+          <strong v-if="check.restartNeeded" class="warning">It must restart there for it.</strong>
         </p>
+        <CopyText v-if="check.fix" :text="check.fix" what="commands" />
       </div>
+    </li>
+    <li v-if="passing.length" class="passing">
+      <span class="sign" aria-hidden="true">✓</span>
+      <details :open="!departing.length">
+        <summary>
+          {{ passing.length === checks.length ? 'All of it works' : 'Works' }}:
+          {{ passing.map((c) => c.check.toLowerCase()).join(', ') }}
+        </summary>
+        <p v-for="check in passing" :key="check.check">
+          <strong>{{ check.check }}</strong> {{ check.found }}
+        </p>
+      </details>
     </li>
   </ul>
 </template>
@@ -39,7 +56,13 @@ const WORDS: Record<string, string> = { pass: 'works', warn: 'works in part', fa
 li {
   display: flex;
   gap: 8px;
-  padding: 2px 0;
+  padding: 4px 0;
+}
+li > div,
+details {
+  flex: 1;
+  min-width: 0;
+  overflow-wrap: anywhere;
 }
 .sign {
   width: 14px;
@@ -48,12 +71,10 @@ li {
   color: var(--apricot);
 }
 .fail .sign,
-.fail strong {
+.fail strong:first-child {
   color: var(--raspberry);
 }
-.fix {
-  color: var(--ink-soft);
-  font: 12px/1.5 var(--code);
-  overflow-wrap: anywhere;
+summary {
+  cursor: pointer;
 }
 </style>

@@ -12,7 +12,8 @@ import {
 } from 'element-plus'
 import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { api, Failure } from '@/api/client'
-import type { Check, InstanceBody, Recipes } from '@/api/types'
+import type { Check, InstanceBody, Recipes, StoredCredential } from '@/api/types'
+import CopyText from '@/text/CopyText.vue'
 import { zone as viewersZone } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import CheckList from './CheckList.vue'
@@ -39,7 +40,11 @@ const body = reactive<InstanceBody>({
   endpoint: before
     ? { ...before.endpoint }
     : { host: '', port: 5432, database: 'postgres', tls: 'checked', ca: '' },
-  credential: { user: before?.user ?? 'jamjar_reader', secret: '' },
+  credential: {
+    user: before?.user ?? 'jamjar_reader',
+    secret: '',
+    name: before?.credential ?? '',
+  },
   recipe: before?.recipe ?? 'postgresql',
   interval: before?.interval ?? 10,
   zone: before?.zone ?? viewersZone,
@@ -61,11 +66,12 @@ const commands = computed(() =>
 /** A JVM of this machine is attached to: it needs no port. */
 const attached = ref(before?.kind === 'jvm' && before.endpoint.port === 0)
 
+const stored = ref<StoredCredential[]>([])
 const recipes = ref<Recipes>({ recipes: [], faults: [] })
 const makes = computed(() => recipes.value.recipes.filter((r) => r.kind === body.kind))
 onMounted(async () => {
   try {
-    recipes.value = await api.recipes()
+    ;[recipes.value, stored.value] = await Promise.all([api.recipes(), api.credentials()])
   } catch (e) {
     told(e)
   }
@@ -155,12 +161,6 @@ async function remove() {
     told(e)
   }
 }
-
-const copied = ref(false)
-async function copy() {
-  await navigator.clipboard.writeText(commands.value)
-  copied.value = true
-}
 </script>
 
 <template>
@@ -245,7 +245,17 @@ async function copy() {
               : 'A user who may only read, if it asks for one'
           }}
         </legend>
-        <div class="fields">
+        <label v-if="stored.length" :class="{ fault: fault === 'credential.name' }"
+          >Stored credential<ElSelect v-model="body.credential.name">
+            <ElOption value="" label="none: a user and a password of its own" />
+            <ElOption
+              v-for="one in stored"
+              :key="one.name"
+              :value="one.name"
+              :label="`${one.name}, user ${one.user}`"
+            /> </ElSelect
+        ></label>
+        <div v-if="!body.credential.name" class="fields">
           <label :class="{ fault: fault === 'credential.user' }"
             >User<ElInput v-model="body.credential.user" autocomplete="off"
           /></label>
@@ -265,10 +275,7 @@ async function copy() {
                 : 'It does not answer yet: what to start it with'
             }}
           </summary>
-          <pre>{{ commands }}</pre>
-          <button class="link" type="button" @click="copy">
-            {{ copied ? 'copied' : engine ? 'copy the commands' : 'copy the options' }}
-          </button>
+          <CopyText :text="commands" :what="engine ? 'commands' : 'options'" />
         </details>
       </fieldset>
 
@@ -361,14 +368,6 @@ label.short :deep(input) {
 summary {
   color: var(--plum);
   cursor: pointer;
-}
-pre {
-  overflow-x: auto;
-  margin: 8px 0;
-  padding: 8px;
-  border: 1px solid var(--line);
-  border-radius: 4px;
-  background: var(--paper);
 }
 .failure {
   padding: 8px 0;

@@ -3,10 +3,12 @@ import { ElMessageBox } from 'element-plus'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { KINDS } from '@/instances/kinds'
+import LastChecked from '@/instances/LastChecked.vue'
 import { useInstances } from '@/instances/useInstances'
 import { usePickedInstances } from '@/instances/usePickedInstances'
 import { useKeys } from '@/keys/useKeys'
 import { clock, day, span } from '@/text/format'
+import { isPaused } from '@/shelf/useShelf'
 import { usePicked } from '@/window/usePicked'
 import type { Line } from '@/chart/LimitLines.vue'
 import LimitEditor from '@/limits/LimitEditor.vue'
@@ -128,7 +130,21 @@ const about = computed(() => {
         }}): {{ instance.state.words }}
       </p>
       <p class="soft">{{ instance.state.advice }}</p>
+      <LastChecked :id="instance.id" :since="instance.state.since" />
     </div>
+    <p v-for="instance in here.filter(isPaused)" :key="instance.id" class="notice" role="status">
+      ‖ {{ instance.name }} is paused: nothing is read.
+      <RouterLink to="/estate">Resume it on the estate page</RouterLink>
+    </p>
+    <p
+      v-for="instance in here.filter((i) => i.state.restart)"
+      :key="`restart ${instance.id}`"
+      class="notice warning"
+      role="status"
+    >
+      ↻ {{ instance.name }} waits for a restart: {{ instance.state.restart }} changed there, but it
+      still runs with the old values.
+    </p>
     <p v-if="charts.failure.value" class="notice warning" role="alert">
       ◣ {{ charts.failure.value }}
     </p>

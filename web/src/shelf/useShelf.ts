@@ -21,11 +21,14 @@ export type Site = { name: string; groups: Group[]; reading: number; total: numb
 
 const RANK: Record<string, number> = { critical: 3, warning: 2, silent: 1, calm: 0 }
 
+export const isPaused = (instance: Instance) => instance.state.state === 'paused'
 export const isSilent = (instance: Instance) => instance.state.state === 'silent'
 
 /** The fact that stands beside a name; in a narrow place without the counter's title. */
 export function factOf(instance: Instance, narrow = false): string {
   if (isSilent(instance)) return instance.state.reason
+  if (isPaused(instance)) return 'paused'
+  if (instance.state.restart) return '↻ restart due'
   const fact = instance.state.facts[0]
   if (!fact) return 'first reading …'
   const value = number(fact.value, fact.unit)
@@ -44,6 +47,7 @@ export function useShelf() {
     if (isSilent(instance)) {
       return { kind: 'silent', sign: '◌', fact: instance.state.reason }
     }
+    const due = instance.state.restart ? ' · ↻ restart due' : ''
     const alert = worstOf(instance.id)
     if (!alert || kindOf(alert) === 'silent') {
       return { kind: 'calm', sign: '', fact: factOf(instance, true) }
@@ -55,7 +59,7 @@ export function useShelf() {
     return {
       kind: kindOf(alert),
       sign: SIGN[kindOf(alert)] ?? '',
-      fact: `${alert.state === 'settling' ? 'settling: ' : ''}${valueOf(alert)} ${titleOf(alert).toLowerCase()}${normal}`,
+      fact: `${alert.state === 'settling' ? 'settling: ' : ''}${valueOf(alert)} ${titleOf(alert).toLowerCase()}${normal}${due}`,
     }
   }
 
@@ -81,9 +85,10 @@ export function useShelf() {
           members: members.sort(
             (a, b) => (byName.value ? 0 : rank(b) - rank(a)) || name(a.instance, b.instance),
           ),
-          calm: worst(members) === 0,
+          // what waits for a restart stays in sight until it is done
+          calm: worst(members) === 0 && members.every((p) => !p.instance.state.restart),
           reading: members.filter((p) => p.instance.state.state === 'reading').length,
-          expected: expected(group, site) ?? members.length,
+          expected: expected(group, site) ?? members.filter((p) => !isPaused(p.instance)).length,
         }))
         list.sort((a, b) => (byName.value ? 0 : worst(b.members) - worst(a.members)) || name(a, b))
         return {

@@ -12,7 +12,7 @@ import java.nio.file.Path;
 
 /** The server as the process that a person starts, on a database of its own, to be killed. */
 public final class ServerProcess implements AutoCloseable {
-  private static final long UP_WITHIN_NANOS = 90_000_000_000L;
+  private static final long UP_WITHIN_NANOS = 240_000_000_000L;
 
   private final Path jar;
   private final TemporaryCluster cluster;

@@ -200,6 +200,8 @@ final class StoreBench {
         "postgresql",
         10,
         "UTC",
-        START);
+        START,
+        null,
+        false);
   }
 }

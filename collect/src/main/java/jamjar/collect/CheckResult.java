@@ -6,11 +6,18 @@ package jamjar.collect;
  * @param check what was checked, in words
  * @param found what was found
  * @param wanted what is wanted
- * @param fix what to do there, as a command where one does it; empty when nothing is to be done
+ * @param advice what to do, as a sentence; empty when nothing is to be done
+ * @param fix the commands that mend it there, ready to copy; empty where no command does
  * @param restartNeeded whether the target must restart for it
  */
 public record CheckResult(
-    String check, Outcome outcome, String found, String wanted, String fix, boolean restartNeeded) {
+    String check,
+    Outcome outcome,
+    String found,
+    String wanted,
+    String advice,
+    String fix,
+    boolean restartNeeded) {
 
   /** How a check ended. */
   public enum Outcome {
@@ -20,7 +27,7 @@ public record CheckResult(
   }
 
   public static CheckResult pass(String check, String found) {
-    return new CheckResult(check, Outcome.PASS, found, "", "", false);
+    return new CheckResult(check, Outcome.PASS, found, "", "", "", false);
   }
 
   public static CheckResult fail(String check, Refusal refusal) {
@@ -30,37 +37,55 @@ public record CheckResult(
         refusal.sentence(),
         "an answer to " + refusal.tried(),
         refusal.advice(),
-        false);
+        refusal.fix(),
+        refusal.restartNeeded());
+  }
+
+  /** Something is off that does not keep it from being watched. */
+  public static CheckResult warn(
+      String check, String found, String wanted, String advice, String fix) {
+    return new CheckResult(check, Outcome.WARN, found, wanted, advice, fix, false);
+  }
+
+  /** The same, when the target must restart for the fix. */
+  public CheckResult afterRestart() {
+    return new CheckResult(check, outcome, found, wanted, advice, fix, true);
+  }
+
+  /** The same, when it keeps the target from being watched as it should. */
+  public CheckResult failing() {
+    return new CheckResult(check, Outcome.FAIL, found, wanted, advice, fix, restartNeeded);
+  }
+
+  public boolean fails() {
+    return outcome == Outcome.FAIL;
   }
 
   /**
    * How the connection to a target is encrypted.
    *
-   * @param switchOn how it is switched on over there
-   * @param restart whether the target must restart for it
+   * @param switchOn the commands that switch it on over there
    */
-  public static CheckResult encryption(Target target, String switchOn, boolean restart) {
+  public static CheckResult encryption(Target target, String switchOn) {
     String check = "Encryption";
     return switch (target.tls()) {
-      case CHECKED -> pass(check, "encrypted, certificate trusted");
+      case CHECKED -> pass(check, "on, the certificate is checked");
       case ENCRYPTED ->
-          new CheckResult(
+          warn(
               check,
-              Outcome.WARN,
-              "encrypted, but whoever answers is believed",
-              "a trusted certificate",
+              "on, but whoever answers is believed",
+              "a certificate that is checked",
               "Choose 'certificate checked' and paste the certificate of the authority, in PEM.",
-              false);
+              "");
       case OFF ->
           target.local()
               ? pass(check, "off; the connection stays on this machine")
-              : new CheckResult(
+              : warn(
                   check,
-                  Outcome.WARN,
                   "off: password and readings cross the network in clear",
                   "an encrypted connection",
-                  switchOn + " and choose 'certificate checked' here.",
-                  restart);
+                  "Switch it on there and choose 'certificate checked' here.",
+                  switchOn);
     };
   }
 }

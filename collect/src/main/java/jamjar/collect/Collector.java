@@ -8,6 +8,10 @@ import java.util.Map;
  * failure, and keeps the connection in between.
  */
 public interface Collector extends AutoCloseable {
+  /**
+   * The fact that names what was changed over there and waits for a restart; absent for nothing.
+   */
+  String RESTART = "waiting for a restart";
 
   /** Takes one reading. After a failure the next call tries anew. */
   RawReading read() throws CollectFailed;
@@ -17,6 +21,11 @@ public interface Collector extends AutoCloseable {
 
   /** What the target said of itself when last connected, such as its version. */
   Map<String, String> facts();
+
+  /** How long the smallest question of the last reading took, in s; NaN where none was asked. */
+  default double roundTrip() {
+    return Double.NaN;
+  }
 
   @Override
   void close();

@@ -6,8 +6,31 @@ package jamjar.collect;
  * @param tried what was tried
  * @param answered what answered, in its own words
  * @param advice what to do about it
+ * @param fix the commands that mend it there, ready to copy; empty where no command does
+ * @param restartNeeded whether the target must restart for it
  */
-public record Refusal(Reason reason, String tried, String answered, String advice) {
+public record Refusal(
+    Reason reason,
+    String tried,
+    String answered,
+    String advice,
+    String fix,
+    boolean restartNeeded) {
+
+  /** One that no command mends. */
+  public Refusal(Reason reason, String tried, String answered, String advice) {
+    this(reason, tried, answered, advice, "", false);
+  }
+
+  /** The same with the commands that mend it there. */
+  public Refusal mendedBy(String commands) {
+    return new Refusal(reason, tried, answered, advice, commands, restartNeeded);
+  }
+
+  /** The same, when the target must restart for it. */
+  public Refusal afterRestart() {
+    return new Refusal(reason, tried, answered, advice, fix, true);
+  }
 
   /** The kinds of failure that a person would mend in different ways. */
   public enum Reason {

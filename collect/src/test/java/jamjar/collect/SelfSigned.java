@@ -20,7 +20,16 @@ public record SelfSigned(Path store, String pem) {
    * @param name the DNS name that it is of
    */
   public static SelfSigned of(String name, Path folder) throws Exception {
+    return of(name, folder, "-0d", 90);
+  }
+
+  /**
+   * @param from when it begins to be valid, from now, such as {@code -10d}
+   * @param days for how long it is valid
+   */
+  public static SelfSigned of(String name, Path folder, String from, int days) throws Exception {
     Path store = folder.resolve("keys.p12");
+    Files.deleteIfExists(store);
     Process tool =
         new ProcessBuilder(
                 Path.of(System.getProperty("java.home"), "bin", "keytool").toString(),
@@ -37,8 +46,10 @@ public record SelfSigned(Path store, String pem) {
                 "san=dns:" + name,
                 "-ext",
                 "bc=ca:true",
+                "-startdate",
+                from,
                 "-validity",
-                "2",
+                Integer.toString(days),
                 "-storetype",
                 "PKCS12",
                 "-keystore",

@@ -47,11 +47,7 @@ final class RunningServer implements AutoCloseable {
 
   Answer send(String method, String path, Object body) throws Exception {
     HttpRequest.Builder request =
-        HttpRequest.newBuilder(
-                URI.create(
-                    "http://127.0.0.1:"
-                        + context.getEnvironment().getProperty("local.server.port")
-                        + path))
+        HttpRequest.newBuilder(uri(path))
             .method(
                 method,
                 body == null
@@ -68,6 +64,16 @@ final class RunningServer implements AutoCloseable {
 
   JsonNode get(String path) throws Exception {
     return send("GET", path, null).body();
+  }
+
+  /** What a file that is given out holds. */
+  String text(String path) throws Exception {
+    return client.send(HttpRequest.newBuilder(uri(path)).build(), BodyHandlers.ofString()).body();
+  }
+
+  private URI uri(String path) {
+    return URI.create(
+        "http://127.0.0.1:" + context.getEnvironment().getProperty("local.server.port") + path);
   }
 
   /** An instance in the store that nobody reads. */
@@ -93,7 +99,9 @@ final class RunningServer implements AutoCloseable {
                 "postgresql",
                 10,
                 "Europe/Oslo",
-                Instant.now()));
+                Instant.now(),
+                null,
+                false));
   }
 
   @Override

@@ -4,6 +4,7 @@ import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
 import jamjar.store.alerts.AlertMapper;
 import jamjar.store.alerts.JudgedStore;
+import jamjar.store.credentials.CredentialMapper;
 import jamjar.store.groups.GroupMapper;
 import jamjar.store.instances.InstanceMapper;
 import jamjar.store.limits.LimitStates;
@@ -95,6 +96,10 @@ public final class Store implements AutoCloseable {
     return session.getMapper(GroupMapper.class);
   }
 
+  public CredentialMapper credentials() {
+    return session.getMapper(CredentialMapper.class);
+  }
+
   public MarkerMapper markers() {
     return session.getMapper(MarkerMapper.class);
   }
@@ -145,6 +150,7 @@ public final class Store implements AutoCloseable {
     configuration.addMapper(RuleMapper.class);
     configuration.addMapper(AlertMapper.class);
     configuration.addMapper(MarkerMapper.class);
+    configuration.addMapper(CredentialMapper.class);
     LimitStates.addMapper(configuration);
     ReadingStore.addMapper(configuration);
     return configuration;

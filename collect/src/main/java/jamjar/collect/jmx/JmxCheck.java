@@ -1,61 +1,180 @@
 package jamjar.collect.jmx;
 
 import jamjar.collect.CheckResult;
-import jamjar.collect.CheckResult.Outcome;
 import jamjar.collect.CollectFailed;
+import jamjar.collect.Refusal;
+import jamjar.collect.Refusal.Reason;
 import jamjar.collect.Target;
+import jamjar.collect.Timing;
+import jamjar.collect.Way;
 import jamjar.collect.recipe.LoadedRecipe;
+import jamjar.collect.tls.Handshake;
 import java.io.IOException;
+import java.lang.management.ManagementFactory;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.net.Socket;
+import java.net.UnknownHostException;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.IntPredicate;
 import java.util.stream.Collectors;
 import javax.management.JMException;
 import javax.management.MBeanServerConnection;
+import javax.management.ObjectName;
 import javax.management.remote.JMXConnector;
 
-/** Tries a JVM or application server as it would be watched. */
+/**
+ * Tries a JVM or application server as it would be watched, step by step, and says for each thing
+ * that is missing what to start it with.
+ */
 public final class JmxCheck {
+  private static final int CALLS = 40;
+  static final String TLS_ON =
+      """
+      -Dcom.sun.management.jmxremote.ssl=true
+      -Dcom.sun.management.jmxremote.registry.ssl=true
+      -Djavax.net.ssl.keyStore=KEYS.p12
+      -Djavax.net.ssl.keyStorePassword=…""";
 
-  private JmxCheck() {}
+  private final Target target;
+  private final LoadedRecipe recipe;
+  private final List<CheckResult> results = new ArrayList<>();
+
+  private JmxCheck(Target target, LoadedRecipe recipe) {
+    this.target = target;
+    this.recipe = recipe;
+  }
 
   /** The checks in their order; after one that fails for good the rest are not tried. */
   public static List<CheckResult> check(Target target, LoadedRecipe recipe) {
-    List<CheckResult> results = new ArrayList<>();
-    long began = System.nanoTime();
-    try (JMXConnector connector = JmxConnector.open(target)) {
+    JmxCheck check = new JmxCheck(target, recipe);
+    if (target.port() == 0 || check.answers() && check.handsOn()) {
+      check.inside();
+    }
+    return check.results;
+  }
+
+  private boolean answers() {
+    Optional<Socket> way =
+        Way.open(target, results, "Start it so that it answers there, and check the port.")
+            .or(
+                () -> {
+                  withOptions();
+                  return Optional.empty();
+                });
+    if (way.isEmpty()) {
+      return false;
+    }
+    try (Socket socket = way.get()) {
+      if (target.tls() != Target.Tls.OFF) {
+        CheckResult certificate = Handshake.over(socket, target).check(target, Instant.now());
+        results.add(certificate);
+        return !certificate.fails();
+      }
+      return true;
+    } catch (IOException e) {
+      results.add(CheckResult.fail("Encryption", JmxRefusals.of(target, e)));
+      return false;
+    }
+  }
+
+  /** Where nobody listens, what it is started with to listen. */
+  private void withOptions() {
+    int last = results.size() - 1;
+    CheckResult reach = results.get(last);
+    if (reach.found().startsWith(Reason.REFUSED.words())) {
+      results.set(
+          last,
+          new CheckResult(
+              reach.check(),
+              reach.outcome(),
+              reach.found(),
+              reach.wanted(),
+              reach.advice(),
+              JmxRefusals.listening(target.port()),
+              true));
+    }
+  }
+
+  /**
+   * What answers at the port only says where else to go. That other address often is one of another
+   * network, or a port that is not let through.
+   */
+  private boolean handsOn() {
+    String check = "Protocol";
+    HandedOn handed;
+    try (TlsOfTarget about = TlsOfTarget.of(target)) {
+      handed = HandedOn.by(JmxConnector.server(target));
+    } catch (Exception e) {
+      results.add(CheckResult.fail(check, JmxRefusals.of(target, e)));
+      return false;
+    }
+    results.add(CheckResult.pass(check, "JMX, which hands on to " + handed.address()));
+    Optional<Refusal> refusal = reach(handed);
+    refusal.ifPresent(r -> results.add(CheckResult.fail("Handed on", r)));
+    return refusal.isEmpty();
+  }
+
+  private Optional<Refusal> reach(HandedOn handed) {
+    String tried =
+        "connecting to " + handed.address() + ", where " + target.address() + " hands on to";
+    String option = "-Djava.rmi.server.hostname=" + target.host();
+    String advice =
+        "It tells an address of its own that can't be reached from here. Start it with the name"
+            + " or address by which it is reached, and with one port for both.";
+    String options = option + "\n-Dcom.sun.management.jmxremote.rmi.port=" + target.port();
+    try {
+      InetAddress.getByName(handed.host());
+      JmxConnector.reach(new InetSocketAddress(handed.host(), handed.port()));
+      return Optional.empty();
+    } catch (UnknownHostException e) {
+      return Optional.of(
+          new Refusal(Reason.NAME_UNKNOWN, tried, "no address is known for it", advice)
+              .mendedBy(options)
+              .afterRestart());
+    } catch (IOException e) {
+      Refusal plain = JmxRefusals.of(target, e);
+      return Optional.of(
+          new Refusal(plain.reason(), tried, plain.answered(), advice)
+              .mendedBy(options)
+              .afterRestart());
+    }
+  }
+
+  private void inside() {
+    try (TlsOfTarget about = TlsOfTarget.of(target);
+        JMXConnector connector = JmxConnector.open(target)) {
       MBeanServerConnection server = connector.getMBeanServerConnection();
       Map<String, String> facts = RuntimeFacts.of(server);
-      long millis = (System.nanoTime() - began) / 1_000_000;
-      results.add(
-          CheckResult.pass(
-              "Reach and sign in",
-              (target.port() == 0 ? "process " + facts.get("process") : target.address())
-                  + " answers after "
-                  + millis
-                  + " ms"));
-      results.add(
-          CheckResult.encryption(
-              target,
-              "Start it with -Dcom.sun.management.jmxremote.ssl=true"
-                  + " -Dcom.sun.management.jmxremote.registry.ssl=true",
-              true));
+      results.add(CheckResult.pass("Sign in", signedIn(facts)));
+      results.add(CheckResult.encryption(target, TLS_ON).afterRestart());
       results.add(
           CheckResult.pass("Version", facts.getOrDefault("version", "it does not tell its own")));
-      results.add(beans(server, recipe));
+      results.add(beans(server));
+      allocation(server).ifPresent(results::add);
+      clock(server).ifPresent(results::add);
+      results.add(Timing.roundTrip(server::getMBeanCount, CALLS));
     } catch (CollectFailed e) {
-      results.add(CheckResult.fail("Reach and sign in", e.refusal()));
+      results.add(CheckResult.fail("Sign in", e.refusal()));
     } catch (IOException | JMException | RuntimeException e) {
       results.add(CheckResult.fail("Read its managed beans", JmxRefusals.of(target, e)));
     }
-    return results;
+  }
+
+  private String signedIn(Map<String, String> facts) {
+    if (target.port() == 0) {
+      return "attached to process " + facts.get("process");
+    }
+    return target.user().isEmpty() ? "it asks for no user" : "as " + target.user();
   }
 
   /** What of the recipe there is. */
-  private static CheckResult beans(MBeanServerConnection server, LoadedRecipe recipe)
-      throws IOException {
+  private CheckResult beans(MBeanServerConnection server) throws IOException {
     Map<String, Integer> found = new LinkedHashMap<>();
     new BeanNames(recipe.beans())
         .in(server)
@@ -63,13 +182,13 @@ public final class JmxCheck {
     String there = groups(found, count -> count > 0);
     String missing = groups(found, count -> count == 0);
     if (there.isEmpty()) {
-      return new CheckResult(
-          "Managed beans",
-          Outcome.FAIL,
-          "none of those that the recipe '" + recipe.recipe().name() + "' reads",
-          "at least one",
-          "Choose the recipe of its make.",
-          false);
+      return CheckResult.warn(
+              "Managed beans",
+              "none of those that the recipe '" + recipe.recipe().name() + "' reads",
+              "at least one",
+              "Choose the recipe of its make.",
+              "")
+          .failing();
     }
     String told = "there: " + there + (missing.isEmpty() ? "" : "; not there: " + missing);
     return CheckResult.pass("Managed beans", told);
@@ -80,5 +199,42 @@ public final class JmxCheck {
         .filter(e -> which.test(e.getValue()))
         .map(e -> e.getKey().replace('_', ' '))
         .collect(Collectors.joining(", "));
+  }
+
+  /** Whether it counts what its threads allocate; empty where there is no such switch. */
+  private static Optional<CheckResult> allocation(MBeanServerConnection server)
+      throws IOException, JMException {
+    String name = "ThreadAllocatedMemoryEnabled";
+    ObjectName threads = new ObjectName(ManagementFactory.THREAD_MXBEAN_NAME);
+    Object on;
+    try {
+      on = server.getAttribute(threads, name);
+    } catch (JMException e) {
+      return Optional.empty();
+    }
+    String check = "Allocation by threads";
+    return Optional.of(
+        Boolean.TRUE.equals(on)
+            ? CheckResult.pass(check, name + " is on")
+            : CheckResult.warn(
+                check,
+                name + " is off",
+                name + " = true",
+                "Set this attribute there, as a user who may write.",
+                threads + " " + name + " = true"));
+  }
+
+  /** Empty where it does not tell its time. Its start by its own clock, and on from there. */
+  private static Optional<CheckResult> clock(MBeanServerConnection server)
+      throws IOException, JMException {
+    long start = RuntimeFacts.start(server);
+    long began = System.nanoTime();
+    long up = RuntimeFacts.up(server);
+    long ours = System.currentTimeMillis();
+    double took = (System.nanoTime() - began) / 1e9;
+    if (up < 0) {
+      return Optional.empty();
+    }
+    return Optional.of(Timing.clock((start + up - ours) / 1e3 + took / 2, took / 2));
   }
 }

@@ -43,6 +43,7 @@ public final class JmxCollector implements Collector {
   private MBeanServerConnection server;
   private Map<String, String> facts = Map.of();
   private long start;
+  private double roundTrip = Double.NaN;
 
   private JmxCollector(Target target, LoadedRecipe recipe, Clock clock) {
     this.target = target;
@@ -89,6 +90,11 @@ public final class JmxCollector implements Collector {
   }
 
   @Override
+  public double roundTrip() {
+    return roundTrip;
+  }
+
+  @Override
   public void close() {
     if (connector != null) {
       try {
@@ -119,6 +125,7 @@ public final class JmxCollector implements Collector {
     long began = System.nanoTime();
     Instant at = clock.instant();
     long up = RuntimeFacts.up(server);
+    roundTrip = (System.nanoTime() - began) / 1e9;
     List<RawValue> values = new ArrayList<>();
     Map<String, WhyNothing> failed = new HashMap<>();
     int calls = 2;

@@ -28,7 +28,7 @@ final class JmxConnector {
       if (target.port() == 0) {
         return connected(JMXConnectorFactory.newJMXConnector(local(target), environment(target)));
       }
-      reach(target);
+      reach(new InetSocketAddress(target.host(), target.port()));
       return connected(new RMIConnector(server(target), environment(target)));
     } catch (CollectFailed e) {
       throw e;
@@ -47,11 +47,12 @@ final class JmxConnector {
   }
 
   /** A short try before the long way, so that a port where nobody accepts is told in time. */
-  private static void reach(Target target) throws IOException {
-    Sockets.connected(new InetSocketAddress(target.host(), target.port())).close();
+  static void reach(InetSocketAddress address) throws IOException {
+    Sockets.connected(address).close();
   }
 
-  private static RMIServer server(Target target) throws Exception {
+  /** What answers at the port, to be asked for a connection. */
+  static RMIServer server(Target target) throws Exception {
     boolean encrypted = target.tls() != Target.Tls.OFF;
     var registry =
         encrypted

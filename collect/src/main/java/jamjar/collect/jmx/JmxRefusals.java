@@ -42,19 +42,23 @@ final class JmxRefusals {
     }
     if (has(failure, SSLException.class)) {
       return new Refusal(
-          Reason.TLS_NOT_OFFERED,
-          tried,
-          told(cause(failure, SSLException.class)),
-          "Start it with com.sun.management.jmxremote.ssl=true and"
-              + " com.sun.management.jmxremote.registry.ssl=true, or choose 'off' here.");
+              Reason.TLS_NOT_OFFERED,
+              tried,
+              told(cause(failure, SSLException.class)),
+              "Start it with these options, or choose 'off' here if the network is trusted.")
+          .mendedBy(JmxCheck.TLS_ON)
+          .afterRestart();
     }
     if (has(failure, SecurityException.class)) {
       return new Refusal(
-          Reason.SIGN_IN,
-          tried,
-          told(cause(failure, SecurityException.class)),
-          "Check user and password; there they stand in the files named by"
-              + " com.sun.management.jmxremote.password.file and access.file.");
+              Reason.SIGN_IN,
+              tried,
+              told(cause(failure, SecurityException.class)),
+              "Check user and password. There they stand in the two files named by"
+                  + " com.sun.management.jmxremote.password.file and access.file, read at its start:"
+                  + " the first line belongs into the one, the second into the other.")
+          .mendedBy(target.user() + " …\n" + target.user() + " readonly")
+          .afterRestart();
     }
     if (has(failure, LocalJvms.NotOne.class)) {
       return new Refusal(
@@ -99,12 +103,12 @@ final class JmxRefusals {
     }
     if (has(failure, ConnectException.class)) {
       return new Refusal(
-          Reason.REFUSED,
-          tried,
-          "nobody listens there",
-          "Start it with -Dcom.sun.management.jmxremote.port="
-              + (target.port() == 0 ? "PORT" : Integer.toString(target.port()))
-              + ", and check the port.");
+              Reason.REFUSED,
+              tried,
+              "nobody listens there",
+              "Start it so that it answers there, and check the port.")
+          .mendedBy(listening(target.port()))
+          .afterRestart();
     }
     if (has(failure, ConnectIOException.class)
         || has(failure, UnmarshalException.class) && !has(failure, EOFException.class)) {
@@ -127,6 +131,13 @@ final class JmxRefusals {
     }
     return new Refusal(
         Reason.FAILED, tried, told(failure), "See the log of the target at this time.");
+  }
+
+  /** What a JVM is started with to answer at a port. */
+  static String listening(int port) {
+    String at = port == 0 ? "PORT" : Integer.toString(port);
+    String jmx = "-Dcom.sun.management.jmxremote.";
+    return jmx + "port=" + at + "\n" + jmx + "rmi.port=" + at;
   }
 
   private static boolean has(Throwable failure, Class<? extends Throwable> kind) {

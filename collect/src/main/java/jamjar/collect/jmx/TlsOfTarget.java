@@ -1,23 +1,12 @@
 package jamjar.collect.jmx;
 
 import jamjar.collect.Target;
-import java.io.ByteArrayInputStream;
+import jamjar.collect.tls.Trust;
 import java.io.IOException;
-import java.net.Socket;
-import java.nio.charset.StandardCharsets;
-import java.security.GeneralSecurityException;
-import java.security.KeyStore;
-import java.security.cert.Certificate;
-import java.security.cert.CertificateFactory;
-import java.security.cert.X509Certificate;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import javax.net.ssl.SSLContext;
-import javax.net.ssl.SSLEngine;
-import javax.net.ssl.TrustManager;
-import javax.net.ssl.TrustManagerFactory;
-import javax.net.ssl.X509ExtendedTrustManager;
 
 /**
  * The TLS of a target: whom to trust there, with sessions of its own, as one that was taken up
@@ -29,12 +18,12 @@ final class TlsOfTarget implements AutoCloseable {
   private static final String LEASES = "RMI RenewClean";
   private static final ThreadLocal<Target> ABOUT = new ThreadLocal<>();
   private static final Map<String, Target> BY_HOST = new ConcurrentHashMap<>();
-  private static final Map<Trust, SSLContext> CONTEXTS = new ConcurrentHashMap<>();
+  private static final Map<Shared, SSLContext> CONTEXTS = new ConcurrentHashMap<>();
 
   private final Target before = ABOUT.get();
 
   /** What makes two targets share their TLS. */
-  private record Trust(String address, Target.Tls tls, String ca) {}
+  private record Shared(String address, Target.Tls tls, String ca) {}
 
   private TlsOfTarget() {}
 
@@ -70,77 +59,12 @@ final class TlsOfTarget implements AutoCloseable {
   }
 
   static SSLContext context(Target target) throws IOException {
-    Trust trust = new Trust(target.address(), target.tls(), target.ca());
-    SSLContext known = CONTEXTS.get(trust);
+    Shared shared = new Shared(target.address(), target.tls(), target.ca());
+    SSLContext known = CONTEXTS.get(shared);
     if (known == null) {
-      try {
-        known = SSLContext.getInstance("TLS");
-        known.init(null, managers(trust), null);
-      } catch (GeneralSecurityException e) {
-        throw new IOException("the trusted certificate can't be used: " + e.getMessage(), e);
-      }
-      CONTEXTS.put(trust, known);
+      known = Trust.context(target.tls(), target.ca());
+      CONTEXTS.put(shared, known);
     }
     return known;
-  }
-
-  private static TrustManager[] managers(Trust trust) throws GeneralSecurityException, IOException {
-    if (trust.tls() == Target.Tls.ENCRYPTED) {
-      return new TrustManager[] {new Believing()};
-    }
-    KeyStore store = null;
-    if (!trust.ca().isBlank()) {
-      store = KeyStore.getInstance(KeyStore.getDefaultType());
-      store.load(null, null);
-      byte[] pem = trust.ca().getBytes(StandardCharsets.US_ASCII);
-      int i = 0;
-      for (Certificate certificate :
-          CertificateFactory.getInstance("X.509")
-              .generateCertificates(new ByteArrayInputStream(pem))) {
-        store.setCertificateEntry("ca" + i++, certificate);
-      }
-    }
-    TrustManagerFactory factory =
-        TrustManagerFactory.getInstance(TrustManagerFactory.getDefaultAlgorithm());
-    factory.init(store);
-    return factory.getTrustManagers();
-  }
-
-  /** Whoever answers is believed: the person has chosen so. */
-  private static final class Believing extends X509ExtendedTrustManager {
-    @Override
-    public void checkServerTrusted(X509Certificate[] chain, String type) {
-      // believed
-    }
-
-    @Override
-    public void checkServerTrusted(X509Certificate[] chain, String type, Socket socket) {
-      // believed
-    }
-
-    @Override
-    public void checkServerTrusted(X509Certificate[] chain, String type, SSLEngine engine) {
-      // believed
-    }
-
-    @Override
-    public void checkClientTrusted(X509Certificate[] chain, String type) {
-      throw new UnsupportedOperationException("no clients are served");
-    }
-
-    @Override
-    public void checkClientTrusted(X509Certificate[] chain, String type, Socket socket) {
-      throw new UnsupportedOperationException("no clients are served");
-    }
-
-    @Override
-    public void checkClientTrusted(X509Certificate[] chain, String type, SSLEngine engine) {
-      throw new UnsupportedOperationException("no clients are served");
-    }
-
-    @Override
-    public X509Certificate[] getAcceptedIssuers() {
-      return new X509Certificate[0];
-    }
   }
 }

@@ -4,8 +4,10 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -16,7 +18,8 @@ import java.util.Set;
  *
  * @param version as the engine says it
  * @param start when it started, µs since 1970
- * @param settings some of its settings
+ * @param settings its settings as SHOW tells them; those that the role may not see are left out
+ * @param waiting the settings that were changed but wait for a restart
  * @param columns the columns of the statistics views, by view
  * @param seesAll whether the role may see other users' sessions and statements
  * @param statementsSchema schema of pg_stat_statements; empty when the extension is not created in
@@ -28,26 +31,30 @@ record Abilities(
     String version,
     long start,
     Map<String, String> settings,
+    List<String> waiting,
     Map<String, Set<String>> columns,
     boolean seesAll,
     Optional<String> statementsSchema,
     boolean statementsLoaded,
     String role,
-    String database) {
+    String database,
+    boolean superuser) {
 
   static Abilities inspect(Connection connection) throws SQLException {
     Map<String, String> settings = new HashMap<>();
+    List<String> waiting = new ArrayList<>();
     String sql =
         """
-        select name, setting from pg_settings
-        where name in ('server_version', 'max_connections', 'track_io_timing', 'track_activities',
-          'track_counts', 'shared_preload_libraries', 'data_checksums', 'TimeZone',
-          'shared_buffers', 'work_mem', 'autovacuum')
+        select name, coalesce(current_setting(name, true), setting), pending_restart
+        from pg_settings order by name
         """;
     try (PreparedStatement statement = connection.prepareStatement(sql);
         ResultSet rows = statement.executeQuery()) {
       while (rows.next()) {
         settings.put(rows.getString(1), rows.getString(2));
+        if (rows.getBoolean(3)) {
+          waiting.add(rows.getString(1));
+        }
       }
     }
     Map<String, Set<String>> columns = new HashMap<>();
@@ -69,7 +76,8 @@ record Abilities(
           pg_has_role(current_user, 'pg_read_all_stats', 'usage'),
           (select n.nspname from pg_extension e join pg_namespace n on n.oid = e.extnamespace
             where e.extname = 'pg_stat_statements'),
-          current_user, current_database()
+          current_user, current_database(),
+          (select rolsuper from pg_roles where rolname = current_user)
         """;
     try (PreparedStatement statement = connection.prepareStatement(sql);
         ResultSet row = statement.executeQuery()) {
@@ -78,6 +86,7 @@ record Abilities(
           settings.getOrDefault("server_version", ""),
           row.getLong(1),
           settings,
+          waiting,
           columns,
           row.getBoolean(2),
           Optional.ofNullable(row.getString(3)),
@@ -85,7 +94,8 @@ record Abilities(
               .getOrDefault("shared_preload_libraries", "pg_stat_statements")
               .contains("pg_stat_statements"),
           row.getString(4),
-          row.getString(5));
+          row.getString(5),
+          row.getBoolean(6));
     }
   }
 

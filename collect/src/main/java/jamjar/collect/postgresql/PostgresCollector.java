@@ -38,6 +38,7 @@ public final class PostgresCollector implements Collector {
   private Connection connection;
   private Abilities abilities;
   private long inspected;
+  private double roundTrip = Double.NaN;
 
   private PostgresCollector(
       Target target,
@@ -111,10 +112,18 @@ public final class PostgresCollector implements Collector {
     if (abilities == null) {
       return Map.of();
     }
-    Map<String, String> facts = new HashMap<>(abilities.settings());
+    Map<String, String> facts = new HashMap<>();
     facts.put("version", abilities.version());
     facts.put("started", Long.toString(abilities.start() / 1000));
+    if (!abilities.waiting().isEmpty()) {
+      facts.put(RESTART, String.join(", ", abilities.waiting()));
+    }
     return facts;
+  }
+
+  @Override
+  public double roundTrip() {
+    return roundTrip;
   }
 
   @Override
@@ -192,9 +201,11 @@ public final class PostgresCollector implements Collector {
    */
   private long transactionTime() throws SQLException {
     String sql = "select (extract(epoch from now()) * 1000000)::bigint";
+    long began = System.nanoTime();
     try (PreparedStatement statement = connection.prepareStatement(sql);
         ResultSet row = statement.executeQuery()) {
       row.next();
+      roundTrip = (System.nanoTime() - began) / 1e9;
       return row.getLong(1);
     }
   }

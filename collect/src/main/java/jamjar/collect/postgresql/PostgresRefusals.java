@@ -15,10 +15,14 @@ import java.sql.SQLException;
 import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import javax.net.ssl.SSLException;
 
 /** Says in words why an engine could not be reached or read. */
 final class PostgresRefusals {
+
+  private static final Pattern FROM_HOST = Pattern.compile("for host \"([^\"]+)\"");
 
   private PostgresRefusals() {}
 
@@ -40,35 +44,24 @@ final class PostgresRefusals {
 
   private static Optional<Refusal> byState(Target target, String state, String said) {
     String at = "signing in at " + target.address() + " as " + target.user();
+    String role = quoted(target.user());
     return switch (state) {
       case "28P01" ->
-          refusal(
+          mended(
               Reason.SIGN_IN,
               at,
               said,
-              "Check the user and the password; the password is set there with: ALTER ROLE "
-                  + target.user()
-                  + " PASSWORD '…'");
-      case "28000" ->
-          refusal(
-              Reason.NOT_ADMITTED,
-              at,
-              said,
-              "The role may not sign in, or pg_hba.conf has no line for this address, user and"
-                  + " database: add one there and run: SELECT pg_reload_conf()");
+              "Check the user and the password. Where the role exists, the password is set there,"
+                  + " as a superuser, with this:",
+              "ALTER ROLE " + role + " PASSWORD '…';");
+      case "28000" -> notAdmitted(target, at, said);
       case "3D000" ->
           refusal(
               Reason.DATABASE_UNKNOWN,
               "opening database " + target.database() + " at " + target.address(),
               said,
               "Name a database that exists there; 'postgres' usually does.");
-      case "53300" ->
-          refusal(
-              Reason.FULL,
-              at,
-              said,
-              "All connections of the engine are in use: end some, or raise max_connections (needs"
-                  + " a restart there).");
+      case "53300" -> full(target, at, said);
       case "57P03" ->
           refusal(
               Reason.NOT_READY,
@@ -82,11 +75,19 @@ final class PostgresRefusals {
               said,
               "The engine was stopped or ended this session; it is tried again by itself.");
       case "42501" ->
-          refusal(
-              Reason.NOT_PERMITTED,
-              "reading " + target.address() + " as " + target.user(),
-              said,
-              "Grant the role what it lacks: GRANT pg_monitor TO " + target.user());
+          said.contains("for database")
+              ? mended(
+                  Reason.NOT_PERMITTED,
+                  at,
+                  said,
+                  "The role may not open this database: grant it, as a superuser.",
+                  "GRANT CONNECT ON DATABASE " + quoted(target.database()) + " TO " + role + ";")
+              : mended(
+                  Reason.NOT_PERMITTED,
+                  "reading " + target.address() + " as " + target.user(),
+                  said,
+                  "Grant the role what it lacks, as a superuser.",
+                  "GRANT pg_monitor TO " + role + ";");
       case "57014" ->
           refusal(
               Reason.TIMED_OUT,
@@ -98,16 +99,63 @@ final class PostgresRefusals {
     };
   }
 
+  private static Optional<Refusal> notAdmitted(Target target, String at, String said) {
+    if (said.contains("not permitted to log in")) {
+      return mended(
+          Reason.NOT_ADMITTED,
+          at,
+          said,
+          "The role exists but may not sign in: allow it, as a superuser.",
+          "ALTER ROLE " + quoted(target.user()) + " LOGIN;");
+    }
+    Matcher from = FROM_HOST.matcher(said);
+    String address = from.find() ? from.group(1) : "ADDRESS-OF-JAM-JAR";
+    return mended(
+        Reason.NOT_ADMITTED,
+        at,
+        said,
+        "pg_hba.conf has no line for this address, user and database: put the first line there"
+            + " (SHOW hba_file tells where), above any that rejects, then run the second.",
+        String.join(
+                "  ",
+                target.tls() == Target.Tls.OFF ? "host" : "hostssl",
+                quoted(target.database()),
+                quoted(target.user()),
+                address + (address.contains(":") ? "/128" : "/32"),
+                "scram-sha-256")
+            + "\nSELECT pg_reload_conf();");
+  }
+
+  private static Optional<Refusal> full(Target target, String at, String said) {
+    if (said.contains("for role")) {
+      return mended(
+          Reason.FULL,
+          at,
+          said,
+          "The role has all the connections that it may have; Jam Jar needs up to four.",
+          "ALTER ROLE " + quoted(target.user()) + " CONNECTION LIMIT 4;");
+    }
+    return mended(
+        Reason.FULL,
+        at,
+        said,
+        "All connections of the engine are in use: this tells by whom. End some, or raise"
+            + " max_connections, which needs a restart.",
+        "SELECT usename, application_name, state, count(*) FROM pg_stat_activity"
+            + " GROUP BY 1, 2, 3 ORDER BY 4 DESC;");
+  }
+
   private static Optional<Refusal> tls(Target target, SQLException failure, String said) {
     String at = "encrypting the connection to " + target.address();
     String lower = said.toLowerCase(Locale.ROOT);
     if (lower.contains("does not support ssl")) {
-      return refusal(
+      return mended(
           Reason.TLS_NOT_OFFERED,
           at,
           said,
-          "Switch TLS on there (ssl = on, with a certificate), or choose 'off' here if the network"
-              + " is trusted.");
+          "Switch TLS on there (it needs a certificate), or choose 'off' here if the network is"
+              + " trusted.",
+          Hello.TLS_ON);
     }
     if (lower.contains("hostname") && lower.contains("verif")) {
       return refusal(
@@ -202,6 +250,16 @@ final class PostgresRefusals {
   private static Optional<Refusal> refusal(
       Reason reason, String tried, String answered, String advice) {
     return Optional.of(new Refusal(reason, tried, answered, advice));
+  }
+
+  private static Optional<Refusal> mended(
+      Reason reason, String tried, String answered, String advice, String commands) {
+    return Optional.of(new Refusal(reason, tried, answered, advice).mendedBy(commands));
+  }
+
+  /** A name as SQL writes it. */
+  static String quoted(String name) {
+    return '"' + name.replace("\"", "\"\"") + '"';
   }
 
   private static <T extends Throwable> Optional<T> cause(Throwable failure, Class<T> type) {

@@ -23,7 +23,7 @@ import org.snakeyaml.engine.v2.nodes.Tag;
  * A value in a YAML file together with the place where it stands. What is wrong is gathered rather
  * than thrown, so that a person sees all of it at once.
  */
-final class YamlPlace {
+public final class YamlPlace {
   private final String file;
   private final Node node;
   private final int line;
@@ -43,7 +43,7 @@ final class YamlPlace {
    * @param faults where faults are put
    * @throws RecipeFaulty when the text is not YAML at all
    */
-  static YamlPlace root(String file, String text, List<Fault> faults) {
+  public static YamlPlace root(String file, String text, List<Fault> faults) {
     try {
       Optional<Node> root =
           new Compose(LoadSettings.builder().setLabel(file).setAllowDuplicateKeys(false).build())
@@ -55,16 +55,21 @@ final class YamlPlace {
     }
   }
 
-  void fault(String sentence) {
+  public void fault(String sentence) {
     faults.add(new Fault(file, line, path, sentence));
   }
 
-  boolean there() {
+  /** From 1. */
+  public int line() {
+    return line;
+  }
+
+  public boolean there() {
     return node != null && !Tag.NULL.equals(node.getTag());
   }
 
   /** Anything but these fields is a fault. */
-  YamlPlace only(String... known) {
+  public YamlPlace only(String... known) {
     Set<String> all = Set.of(known);
     fields()
         .forEach(
@@ -78,7 +83,7 @@ final class YamlPlace {
     return this;
   }
 
-  YamlPlace at(String field) {
+  public YamlPlace at(String field) {
     YamlPlace found = fields().get(field);
     return found != null ? found : new YamlPlace(file, null, line, inside(field), faults);
   }
@@ -87,7 +92,7 @@ final class YamlPlace {
     return path.isEmpty() ? field : path + "." + field;
   }
 
-  Map<String, YamlPlace> fields() {
+  public Map<String, YamlPlace> fields() {
     if (fields == null) {
       fields = readFields();
     }
@@ -112,7 +117,7 @@ final class YamlPlace {
     return found;
   }
 
-  List<YamlPlace> items() {
+  public List<YamlPlace> items() {
     List<YamlPlace> found = new ArrayList<>();
     if (node instanceof SequenceNode sequence) {
       for (Node item : sequence.getValue()) {
@@ -125,27 +130,27 @@ final class YamlPlace {
     return found;
   }
 
-  boolean scalar() {
+  public boolean scalar() {
     return node instanceof ScalarNode;
   }
 
   /** One text or several: both are written naturally. */
-  List<String> oneOrMore() {
+  public List<String> oneOrMore() {
     return scalar() ? List.of(text()) : texts();
   }
 
-  List<String> texts() {
+  public List<String> texts() {
     return items().stream().map(YamlPlace::text).toList();
   }
 
-  Map<String, String> textByName() {
+  public Map<String, String> textByName() {
     Map<String, String> found = new LinkedHashMap<>();
     fields().forEach((name, place) -> found.put(name, place.text()));
     return found;
   }
 
   /** Empty when it is not there. */
-  String text() {
+  public String text() {
     if (!there()) {
       return "";
     }
@@ -156,7 +161,7 @@ final class YamlPlace {
     return "";
   }
 
-  String needed() {
+  public String needed() {
     String text = text();
     if (text.isBlank()) {
       fault("is missing");
@@ -165,7 +170,7 @@ final class YamlPlace {
   }
 
   /** Null when it is not there. */
-  Double number() {
+  public Double number() {
     if (!there()) {
       return null;
     }
@@ -177,12 +182,12 @@ final class YamlPlace {
     }
   }
 
-  double number(double otherwise) {
+  public double number(double otherwise) {
     Double number = number();
     return number == null ? otherwise : number;
   }
 
-  boolean flag() {
+  public boolean flag() {
     String text = text();
     if (!text.isEmpty() && !text.equals("true") && !text.equals("false")) {
       fault("'" + text + "' is neither true nor false");
@@ -191,7 +196,7 @@ final class YamlPlace {
   }
 
   /** One of the words of an enum; the first of them, with a fault, when it is another. */
-  <E extends Enum<E>> E word(Class<E> words) {
+  public <E extends Enum<E>> E word(Class<E> words) {
     String text = needed();
     for (E word : words.getEnumConstants()) {
       if (word.name().toLowerCase(Locale.ROOT).equals(text)) {

@@ -44,8 +44,16 @@ public final class ChildJvm implements AutoCloseable {
    *     one that does not answer by itself
    */
   static ChildJvm start(Map<String, String> options, String... more) throws IOException {
+    return start(List.of(), options, more);
+  }
+
+  /**
+   * @param under the command that it is run by, such as one that sets another clock
+   */
+  static ChildJvm start(List<String> under, Map<String, String> options, String... more)
+      throws IOException {
     int port = freePort();
-    List<String> command = new ArrayList<>();
+    List<String> command = new ArrayList<>(under);
     command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
     command.addAll(List.of("-Xmx64m", "-XX:+UseSerialGC"));
     if (!options.isEmpty()) {
@@ -57,6 +65,19 @@ public final class ChildJvm implements AutoCloseable {
       options.forEach((name, value) -> command.add(prefix + name + "=" + value));
     }
     command.addAll(List.of(more));
+    return run(command, port);
+  }
+
+  /** One that is started with these options and no others. */
+  static ChildJvm with(List<String> options, String... more) throws IOException {
+    List<String> command = new ArrayList<>();
+    command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
+    command.addAll(options);
+    command.addAll(List.of(more));
+    return run(command, 0);
+  }
+
+  private static ChildJvm run(List<String> command, int port) throws IOException {
     command.addAll(List.of("-cp", System.getProperty("java.class.path"), Sleeper.class.getName()));
     Process process =
         new ProcessBuilder(command).redirectError(ProcessBuilder.Redirect.INHERIT).start();
@@ -67,7 +88,7 @@ public final class ChildJvm implements AutoCloseable {
     return new ChildJvm(process, port);
   }
 
-  private static int freePort() throws IOException {
+  static int freePort() throws IOException {
     try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
       return socket.getLocalPort();
     }

@@ -30,7 +30,7 @@ class PostgresRefusalsTest {
     Refusal refusal = refusal(ENGINE.target(Engine.READER, "wrong"));
     assertThat(refusal.reason()).isEqualTo(Reason.SIGN_IN);
     assertThat(refusal.answered()).contains("password authentication failed");
-    assertThat(refusal.advice()).contains("ALTER ROLE");
+    assertThat(refusal.fix()).contains("ALTER ROLE");
   }
 
   @Test
@@ -103,36 +103,6 @@ class PostgresRefusalsTest {
     assertThat(outcomes(TLS.target("127.0.0.1", Tls.ENCRYPTED, "")))
         .contains(Outcome.WARN)
         .doesNotContain(Outcome.FAIL);
-  }
-
-  @Test
-  void a_missing_grant_is_cured_by_the_advised_command() {
-    String role = "ungranted_" + ENGINE.database;
-    ENGINE.cluster.run(ENGINE.database, "create role " + role + " login password 'p'");
-    CheckResult before = check(ENGINE.target(role, "p"), "Privilege");
-    assertThat(before.outcome()).isEqualTo(Outcome.FAIL);
-    ENGINE.cluster.run(ENGINE.database, before.fix());
-    assertThat(check(ENGINE.target(role, "p"), "Privilege").outcome()).isEqualTo(Outcome.PASS);
-  }
-
-  @Test
-  void statement_statistics_that_are_not_created_are_cured_by_the_advised_command() {
-    String bare = ENGINE.cluster.newDatabase();
-    Target target =
-        new Target(
-            "127.0.0.1", ENGINE.target().port(), bare, Tls.OFF, "", Engine.READER, Engine.PASSWORD);
-    CheckResult before = check(target, "Statement statistics");
-    assertThat(before.outcome()).isEqualTo(Outcome.WARN);
-    assertThat(before.restartNeeded()).isFalse();
-    ENGINE.cluster.run(bare, before.fix());
-    assertThat(check(target, "Statement statistics").outcome()).isEqualTo(Outcome.PASS);
-  }
-
-  private static CheckResult check(Target target, String name) {
-    return PostgresCheck.check(target).stream()
-        .filter(result -> result.check().equals(name))
-        .findFirst()
-        .orElseThrow();
   }
 
   private static List<Outcome> outcomes(Target target) {

@@ -22,20 +22,9 @@ final class TlsEngine {
       folder.toFile().setExecutable(true, false);
       folder.toFile().setReadable(true, false);
       SelfSigned self = SelfSigned.of("localhost", folder);
-      KeyStore keys =
-          KeyStore.getInstance(self.store().toFile(), SelfSigned.PASSWORD.toCharArray());
       certificate = folder.resolve("server.crt");
-      Files.writeString(certificate, self.pem());
       Path key = folder.resolve("server.key");
-      Files.writeString(
-          key,
-          SelfSigned.pem(
-              "PRIVATE KEY",
-              keys.getKey(SelfSigned.ALIAS, SelfSigned.PASSWORD.toCharArray()).getEncoded()));
-      if ("root".equals(System.getProperty("user.name"))) {
-        run(List.of("chown", "postgres", key.toString()));
-      }
-      run(List.of("chmod", "600", key.toString()));
+      put(self, certificate, key);
       engine =
           new Engine(
               TemporaryCluster.start(
@@ -46,6 +35,22 @@ final class TlsEngine {
     } catch (Exception e) {
       throw new IllegalStateException(e);
     }
+  }
+
+  /** Gives an engine a certificate with its key, which its user alone may read. */
+  static void put(SelfSigned self, Path certificate, Path key) throws Exception {
+    KeyStore keys = KeyStore.getInstance(self.store().toFile(), SelfSigned.PASSWORD.toCharArray());
+    Files.writeString(certificate, self.pem());
+    Files.deleteIfExists(key);
+    Files.writeString(
+        key,
+        SelfSigned.pem(
+            "PRIVATE KEY",
+            keys.getKey(SelfSigned.ALIAS, SelfSigned.PASSWORD.toCharArray()).getEncoded()));
+    if ("root".equals(System.getProperty("user.name"))) {
+      run(List.of("chown", "postgres", certificate.toString(), key.toString()));
+    }
+    run(List.of("chmod", "600", key.toString()));
   }
 
   String certificate() {

@@ -12,7 +12,7 @@ import java.util.List;
 
 /** An instance as a person describes it. Intervals in seconds. */
 public record InstanceBody(
-    @NotBlank @Size(max = 80) String name,
+    @NotBlank(message = "is missing") @Size(max = 80) String name,
     @NotBlank
         @Pattern(
             regexp = "postgresql|jvm|appserver",
@@ -24,9 +24,9 @@ public record InstanceBody(
     @NotNull List<String> tags,
     @NotNull @Valid Endpoint endpoint,
     @NotNull @Valid Credential credential,
-    @NotBlank String recipe,
+    @NotBlank(message = "is missing: of which make is it?") String recipe,
     @Min(1) @Max(3600) int interval,
-    @NotBlank String zone) {
+    @NotBlank(message = "is missing") String zone) {
 
   /**
    * Where it answers.
@@ -44,10 +44,25 @@ public record InstanceBody(
           String tls,
       @NotNull @Size(max = 100_000) String ca) {}
 
-  /** Whom to sign in as; when changing an instance, no secret keeps the one that is stored. */
+  /**
+   * Whom to sign in as; when changing an instance, no secret keeps the one that is stored.
+   *
+   * @param name a stored credential that is used in place of user and secret; null or empty for
+   *     none
+   */
   @Schema(name = "Credential")
   public record Credential(
-      @NotNull @Size(max = 63) String user, @Schema(types = {"string", "null"}) String secret) {
+      @NotNull @Size(max = 63) String user,
+      @Schema(types = {"string", "null"}) String secret,
+      @Schema(
+              types = {"string", "null"},
+              requiredMode = Schema.RequiredMode.NOT_REQUIRED)
+          String name) {
+
+    /** Whether a stored one is used. */
+    public boolean named() {
+      return name != null && !name.isBlank();
+    }
 
     @Override
     public String toString() {

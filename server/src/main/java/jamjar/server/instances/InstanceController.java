@@ -52,6 +52,18 @@ class InstanceController {
     return instances.change(id, body, insist);
   }
 
+  /** Leaves it unread for now. */
+  @PostMapping("/{id}/pause")
+  InstanceView pause(@PathVariable int id) {
+    return instances.pause(id, true);
+  }
+
+  /** Reads it again. */
+  @PostMapping("/{id}/resume")
+  InstanceView resume(@PathVariable int id) {
+    return instances.pause(id, false);
+  }
+
   @DeleteMapping("/{id}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void remove(@PathVariable int id) {

@@ -1,9 +1,7 @@
 package jamjar.server.instances;
 
-import jamjar.collect.Target;
-import jamjar.collect.jmx.JmxCheck;
-import jamjar.collect.postgresql.PostgresCheck;
-import jamjar.collect.recipe.LoadedRecipe;
+import jamjar.server.preflight.CheckView;
+import jamjar.server.preflight.Preflight;
 import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
 import jamjar.server.security.SecretBox;
@@ -11,10 +9,8 @@ import jamjar.server.watch.Watch;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import java.time.Clock;
-import java.time.DateTimeException;
 import java.time.ZoneId;
 import java.util.List;
-import java.util.Locale;
 import java.util.Objects;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -34,11 +30,25 @@ public class InstanceService {
   private final Watch watch;
   private final SecretBox secrets;
   private final Recipes recipes;
+  private final Targets targets;
+  private final Preflight preflight;
+  private final Soundness sound;
   private final Clock clock;
 
-  InstanceService(Store store, Watch watch, Recipes recipes, SecretBox secrets, Clock clock) {
+  InstanceService(
+      Store store,
+      Watch watch,
+      Recipes recipes,
+      SecretBox secrets,
+      Targets targets,
+      Preflight preflight,
+      Soundness sound,
+      Clock clock) {
     this.store = store;
     this.watch = watch;
+    this.targets = targets;
+    this.preflight = preflight;
+    this.sound = sound;
     this.recipes = recipes;
     this.secrets = secrets;
     this.clock = clock;
@@ -68,13 +78,13 @@ public class InstanceService {
         "",
         List.of(),
         new InstanceBody.Endpoint("", 0, "", "off", ""),
-        new InstanceBody.Credential("", ""),
+        new InstanceBody.Credential("", "", null),
         InstanceRow.OWN,
         10,
         ZoneId.systemDefault().getId());
   }
 
-  List<InstanceView> all() {
+  public List<InstanceView> all() {
     return store.instances().all().stream().map(this::view).toList();
   }
 
@@ -82,13 +92,10 @@ public class InstanceService {
     return view(row(id));
   }
 
-  InstanceView add(InstanceBody body, boolean insist) {
-    requireSound(body, 0);
+  public InstanceView add(InstanceBody body, boolean insist) {
+    sound.require(body, 0);
+    requireWorking(preflight.of(body, null), insist);
     String secret = Objects.requireNonNullElse(body.credential().secret(), "");
-    if (secret.isEmpty() && !body.credential().user().isEmpty()) {
-      throw Problem.field("credential.secret", "The password is missing.");
-    }
-    requireWorking(check(body), insist);
     InstanceRow row = row(0, body, secrets.lock(secret));
     int id = store.instances().add(row);
     InstanceRow stored = row(id);
@@ -96,13 +103,13 @@ public class InstanceService {
     return view(stored);
   }
 
-  InstanceView change(int id, InstanceBody body, boolean insist) {
+  public InstanceView change(int id, InstanceBody body, boolean insist) {
     InstanceRow before = row(id);
     if (!before.kind().equals(body.kind())) {
       throw Problem.field("kind", "An instance stays of its kind: remove it and add another.");
     }
-    requireSound(body, id);
-    requireWorking(check(id, body), insist);
+    sound.require(body, id);
+    requireWorking(preflight.of(body, before), insist);
     String secret = body.credential().secret();
     boolean keeps = secret == null || secret.isEmpty();
     store.instances().change(row(id, body, keeps ? before.secret() : secrets.lock(secret)));
@@ -117,89 +124,30 @@ public class InstanceService {
     return view(after);
   }
 
+  /** Leaves an instance unread, or reads it again; what was read is kept, and the gap says why. */
+  InstanceView pause(int id, boolean paused) {
+    InstanceRow before = row(id);
+    if (before.kind().equals(InstanceRow.OWN)) {
+      throw Problem.field("id", "Jam Jar itself cannot be paused.");
+    }
+    if (before.paused() != paused) {
+      store.instances().pause(id, paused);
+      begin(row(id));
+    }
+    return one(id);
+  }
+
+  /** Begins to read it anew, as its credential has changed. */
+  public void signInAnew(int id) {
+    begin(row(id));
+  }
+
   void remove(int id) {
     if (row(id).kind().equals(InstanceRow.OWN)) {
       throw Problem.field("id", "Jam Jar itself cannot be removed.");
     }
     watch.removed(id);
     store.instances().remove(id, clock.instant());
-  }
-
-  /** Tries what a person has typed. */
-  public List<CheckView> check(InstanceBody body) {
-    String secret = Objects.requireNonNullElse(body.credential().secret(), "");
-    return tried(body.kind(), body.recipe(), target(body, secret));
-  }
-
-  /** Tries a change, with the stored password where none is typed. */
-  public List<CheckView> check(int id, InstanceBody body) {
-    String typed = body.credential().secret();
-    boolean stored = typed == null || typed.isEmpty();
-    String secret = stored ? secrets.open(row(id).secret()) : typed;
-    return tried(body.kind(), body.recipe(), target(body, secret));
-  }
-
-  /** Tries an instance as it is stored. */
-  public List<CheckView> check(int id) {
-    InstanceRow row = row(id);
-    return tried(row.kind(), row.recipe(), target(row));
-  }
-
-  private List<CheckView> tried(String kind, String recipe, Target target) {
-    return switch (kind) {
-      case "postgresql" -> CheckView.of(PostgresCheck.check(target));
-      case InstanceRow.OWN -> List.of();
-      default -> CheckView.of(JmxCheck.check(target, recipe(recipe)));
-    };
-  }
-
-  private LoadedRecipe recipe(String key) {
-    return recipes
-        .find(key)
-        .orElseThrow(() -> Problem.field("recipe", "There is no recipe '" + key + "'."));
-  }
-
-  private void requireSound(InstanceBody body, int self) {
-    try {
-      ZoneId.of(body.zone());
-    } catch (DateTimeException e) {
-      throw Problem.field("zone", "'" + body.zone() + "' is not a time zone.");
-    }
-    requireReachable(body);
-    if (!recipe(body.recipe()).recipe().kind().equals(body.kind())) {
-      throw Problem.field("recipe", "That recipe is of another kind.");
-    }
-    store
-        .instances()
-        .idByName(body.name().strip())
-        .filter(id -> id != self)
-        .ifPresent(
-            id -> {
-              throw Problem.field(
-                  "name", "There is an instance named " + body.name().strip() + " already.");
-            });
-  }
-
-  private static void requireReachable(InstanceBody body) {
-    InstanceBody.Endpoint endpoint = body.endpoint();
-    boolean attached = endpoint.port() == 0 && body.kind().equals("jvm");
-    if (attached && endpoint.database().isBlank()) {
-      throw Problem.field("endpoint.database", "Which JVM of this machine? Pick one.");
-    }
-    if (!attached && endpoint.host().isBlank()) {
-      throw Problem.field("endpoint.host", "The host is missing.");
-    }
-    if (!attached && endpoint.port() == 0) {
-      throw Problem.field("endpoint.port", "The port is missing.");
-    }
-    if (body.kind().equals("postgresql")) {
-      if (endpoint.database().isBlank()) {
-        throw Problem.field("endpoint.database", "The database is missing.");
-      }
-      if (body.credential().user().isBlank()) {
-        throw Problem.field("credential.user", "The user is missing.");
-      }
-    }
   }
 
   private static void requireWorking(List<CheckView> checks, boolean insist) {
@@ -211,7 +159,7 @@ public class InstanceService {
   }
 
   private void begin(InstanceRow row) {
-    watch.begin(row, target(row));
+    watch.begin(row, targets.of(row));
   }
 
   private InstanceRow row(int id) {
@@ -248,34 +196,9 @@ public class InstanceService {
         body.recipe(),
         body.interval(),
         body.zone(),
-        clock.instant());
-  }
-
-  private Target target(InstanceRow row) {
-    return new Target(
-        row.host(),
-        row.port(),
-        row.database(),
-        tls(row.tls()),
-        row.ca(),
-        row.userName(),
-        secrets.open(row.secret()));
-  }
-
-  private static Target target(InstanceBody body, String secret) {
-    InstanceBody.Endpoint endpoint = body.endpoint();
-    return new Target(
-        endpoint.host().strip(),
-        endpoint.port(),
-        endpoint.database(),
-        tls(endpoint.tls()),
-        endpoint.ca(),
-        body.credential().user(),
-        secret);
-  }
-
-  private static Target.Tls tls(String word) {
-    return Target.Tls.valueOf(word.toUpperCase(Locale.ROOT));
+        clock.instant(),
+        body.credential().named() ? body.credential().name() : null,
+        false);
   }
 
   private InstanceView view(InstanceRow row) {
@@ -289,6 +212,7 @@ public class InstanceService {
         List.of(row.tags()),
         new InstanceBody.Endpoint(row.host(), row.port(), row.database(), row.tls(), row.ca()),
         row.userName(),
+        row.credential(),
         row.recipe(),
         row.intervalS(),
         row.zone(),
@@ -306,7 +230,8 @@ public class InstanceService {
                         "",
                         row.intervalS(),
                         List.of(),
-                        null)),
+                        null,
+                        "")),
         watch.facts(row.id()));
   }
 }

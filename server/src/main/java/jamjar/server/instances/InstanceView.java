@@ -1,9 +1,14 @@
 package jamjar.server.instances;
 
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.util.List;
 import java.util.Map;
 
-/** An instance as told to a person: never with its secret. */
+/**
+ * An instance as told to a person: never with its secret.
+ *
+ * @param credential the name of the stored credential that it uses; null for one of its own
+ */
 public record InstanceView(
     int id,
     String name,
@@ -14,6 +19,7 @@ public record InstanceView(
     List<String> tags,
     InstanceBody.Endpoint endpoint,
     String user,
+    @Schema(types = {"string", "null"}) String credential,
     String recipe,
     int interval,
     String zone,

@@ -1,10 +1,12 @@
 package jamjar.server.preflight;
 
 import jakarta.validation.Valid;
-import jamjar.server.instances.CheckView;
 import jamjar.server.instances.InstanceBody;
-import jamjar.server.instances.InstanceService;
+import jamjar.server.problems.Problem;
+import jamjar.store.Store;
+import jamjar.store.instances.InstanceRow;
 import java.util.List;
+import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -15,22 +17,40 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/instances", produces = "application/json")
 class PreflightController {
-  private final InstanceService instances;
+  private final Store store;
+  private final Preflight preflight;
+  private final LastChecks last;
 
-  PreflightController(InstanceService instances) {
-    this.instances = instances;
+  PreflightController(Store store, Preflight preflight, LastChecks last) {
+    this.store = store;
+    this.preflight = preflight;
+    this.last = last;
   }
 
   /** Tries what a person has typed; nothing is saved. */
   @PostMapping("/preflight")
   List<CheckView> preflight(@Valid @RequestBody InstanceBody body) {
-    return instances.check(body);
+    return preflight.of(body, null);
   }
 
   /** Tries an instance as it is stored, or as it would be after a change. */
   @PostMapping("/{id}/preflight")
   List<CheckView> preflightOf(
       @PathVariable int id, @Valid @RequestBody(required = false) InstanceBody body) {
-    return body == null ? instances.check(id) : instances.check(id, body);
+    InstanceRow row = row(id);
+    return body == null ? last.check(row) : preflight.of(body, row);
+  }
+
+  /** What was found when it was tried last, by a person or because it went silent. */
+  @GetMapping("/{id}/preflight")
+  LastChecks.Checked last(@PathVariable int id) {
+    return last.of(row(id).id());
+  }
+
+  private InstanceRow row(int id) {
+    return store
+        .instances()
+        .byId(id)
+        .orElseThrow(() -> Problem.unknown("There is no instance " + id + "."));
   }
 }

@@ -40,7 +40,7 @@ public final class Problem extends RuntimeException {
     return "urn:jamjar:" + type;
   }
 
-  String field() {
+  public String field() {
     return field;
   }
 

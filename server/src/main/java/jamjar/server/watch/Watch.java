@@ -1,6 +1,7 @@
 package jamjar.server.watch;
 
 import jakarta.annotation.PreDestroy;
+import jamjar.collect.Collector;
 import jamjar.collect.Target;
 import jamjar.core.counter.Recipe;
 import jamjar.core.reading.Shown;
@@ -9,6 +10,7 @@ import jamjar.server.limits.LiveJudge;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
+import jamjar.store.silences.Silence;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
@@ -58,11 +60,24 @@ public class Watch {
     int instance = row.id();
     end(instance);
     Recipe recipe = recipes.of(row);
-    judge.begin(row);
+    boolean paused = row.paused();
     Watched watched =
-        new Watched(instance, row.intervalS(), recipe, judge, listeners, clock.instant());
+        new Watched(
+            instance,
+            row.intervalS(),
+            recipe,
+            judge,
+            listeners,
+            paused ? "paused" : "starting",
+            clock.instant());
+    if (paused) {
+      rest(instance);
+    } else {
+      judge.begin(row);
+    }
+    Map<Source, Collector> reads = paused ? Map.of() : collectors.of(row, target);
     List<Watcher> watchers =
-        collectors.of(row, target).entrySet().stream()
+        reads.entrySet().stream()
             .map(
                 e ->
                     new Watcher(
@@ -80,6 +95,34 @@ public class Watch {
     running.put(instance, new Running(InstanceRow.OWN.equals(row.kind()), watched, watchers));
     listeners.forEach(listener -> listener.state(watched.state()));
     watchers.forEach(Watcher::start);
+  }
+
+  /** The gap of a paused instance begins where it was last read. */
+  private void rest(int instance) {
+    for (Source source : Source.values()) {
+      store
+          .readings()
+          .last(instance, source.code())
+          .filter(l -> store.silences().lasting(instance, source.code()).isEmpty())
+          .ifPresent(
+              l ->
+                  store
+                      .silences()
+                      .begin(
+                          new Silence(
+                              instance,
+                              source.code(),
+                              l.at(),
+                              null,
+                              "paused",
+                              "paused: a person has paused it")));
+    }
+  }
+
+  /** What it took to take the last reading. */
+  public Taken taken(int instance) {
+    Running now = running.get(instance);
+    return now == null ? Taken.NONE : now.watched().taken();
   }
 
   /** Ends watching an instance; nothing happens when it is not watched. */

@@ -1,5 +1,6 @@
 package jamjar.server.watch;
 
+import jamjar.collect.Collector;
 import jamjar.collect.Refusal;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
@@ -23,6 +24,7 @@ final class Watched {
   private final List<WatchEvents> listeners;
   private final Map<Source, Map<Integer, Shown>> latest = new EnumMap<>(Source.class);
   private Map<String, String> facts = Map.of();
+  private Taken taken = Taken.NONE;
   private InstanceState state;
 
   Watched(
@@ -31,6 +33,7 @@ final class Watched {
       Recipe recipe,
       LiveJudge judge,
       List<WatchEvents> listeners,
+      String begins,
       Instant now) {
     this.instance = instance;
     this.intervalS = intervalS;
@@ -39,7 +42,7 @@ final class Watched {
     this.listeners = listeners;
     this.state =
         new InstanceState(
-            instance, "starting", now.toEpochMilli(), null, "", "", "", intervalS, List.of(), null);
+            instance, begins, now.toEpochMilli(), null, "", "", "", intervalS, List.of(), null, "");
   }
 
   synchronized InstanceState state() {
@@ -56,14 +59,19 @@ final class Watched {
     return facts;
   }
 
+  synchronized Taken taken() {
+    return taken;
+  }
+
   /**
    * Only the fast source decides whether an instance is silent; the slow one would say so too late.
    */
   Watcher.Told listener(Source source) {
     return new Watcher.Told() {
       @Override
-      public void read(Instant at, int[] ids, List<Shown> shown, Map<String, String> newFacts) {
-        take(source, at, ids, shown, newFacts);
+      public void read(
+          Instant at, int[] ids, List<Shown> shown, Map<String, String> newFacts, Taken newTaken) {
+        take(source, at, ids, shown, newFacts, newTaken);
       }
 
       @Override
@@ -76,10 +84,15 @@ final class Watched {
   }
 
   private void take(
-      Source source, Instant at, int[] ids, List<Shown> shown, Map<String, String> newFacts) {
+      Source source,
+      Instant at,
+      int[] ids,
+      List<Shown> shown,
+      Map<String, String> newFacts,
+      Taken newTaken) {
     JarView before = state().jar();
     JarView jar = judge.jar(instance, before == null ? 0 : before.series()).orElse(null);
-    take(source, at, ids, shown, newFacts, jar);
+    take(source, at, ids, shown, newFacts, newTaken, jar);
   }
 
   private synchronized void take(
@@ -88,6 +101,7 @@ final class Watched {
       int[] ids,
       List<Shown> shown,
       Map<String, String> newFacts,
+      Taken newTaken,
       JarView jar) {
     // what a reading does not hold any more is not there any more
     Map<Integer, Shown> now = new HashMap<>();
@@ -97,6 +111,7 @@ final class Watched {
     latest.put(source, now);
     if (source == Source.FAST) {
       facts = newFacts;
+      taken = newTaken;
       long since = state.state().equals("reading") ? state.since() : at.toEpochMilli();
       state =
           new InstanceState(
@@ -109,7 +124,8 @@ final class Watched {
               "",
               intervalS,
               facts(shown),
-              jar);
+              jar,
+              facts.getOrDefault(Collector.RESTART, ""));
     }
     listeners.forEach(listener -> listener.read(instance, at, ids, shown));
     if (source == Source.FAST) {
@@ -130,7 +146,8 @@ final class Watched {
             refusal.advice(),
             intervalS,
             List.of(),
-            null);
+            null,
+            state.restart());
     latest.clear();
     listeners.forEach(listener -> listener.state(state));
   }

@@ -36,7 +36,7 @@ final class Watcher implements Runnable {
 
   /** What a watcher tells its instance. */
   interface Told {
-    void read(Instant at, int[] ids, List<Shown> shown, Map<String, String> facts);
+    void read(Instant at, int[] ids, List<Shown> shown, Map<String, String> facts, Taken taken);
 
     void silent(Instant since, Refusal refusal);
   }
@@ -58,6 +58,7 @@ final class Watcher implements Runnable {
   private long seq;
   private boolean silent;
   private int failures;
+  private double late;
 
   Watcher(
       InstanceRow row,
@@ -112,6 +113,7 @@ final class Watcher implements Runnable {
         ticks.sleep(failures);
         if (!ended) {
           counts.began(ticks.late());
+          late = ticks.late() / 1e9;
           once();
         }
         counts.skipped(ticks.skipped());
@@ -148,7 +150,9 @@ final class Watcher implements Runnable {
   private void once() throws InterruptedException {
     Instant began = clock.instant();
     try {
+      long asked = System.nanoTime();
       RawReading raw = collector.read();
+      double whole = (System.nanoTime() - asked) / 1e9;
       if (ended) {
         return;
       }
@@ -175,7 +179,8 @@ final class Watcher implements Runnable {
         silent = false;
         LOG.info("event=answers-again instance={} source={}", instance, source.pace());
       }
-      told.read(raw.at(), ids, shown, collector.facts());
+      told.read(
+          raw.at(), ids, shown, collector.facts(), new Taken(collector.roundTrip(), whole, late));
     } catch (CollectFailed e) {
       // one that was ended while it hung says nothing any more: another may read in its place
       if (!ended) {

@@ -10,7 +10,17 @@ import org.springframework.web.bind.annotation.GetMapping;
 @Controller
 class PagesController {
 
-  @GetMapping({"/now", "/shelf", "/alerts", "/limits", "/memory", "/pools", "/applications"})
+  @GetMapping({
+    "/now",
+    "/shelf",
+    "/alerts",
+    "/endpoints",
+    "/estate",
+    "/limits",
+    "/memory",
+    "/pools",
+    "/applications"
+  })
   String page() {
     return "forward:/index.html";
   }

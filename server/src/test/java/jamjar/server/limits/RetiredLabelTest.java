@@ -100,6 +100,8 @@ class RetiredLabelTest {
         "stand-in",
         10,
         "Europe/Oslo",
-        Instant.ofEpochMilli(FROM));
+        Instant.ofEpochMilli(FROM),
+        null,
+        false);
   }
 }

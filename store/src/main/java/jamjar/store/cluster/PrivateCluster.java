@@ -24,13 +24,23 @@ public final class PrivateCluster {
   private final Path folder;
   private final Path binaries;
   private final boolean root = "root".equals(System.getProperty("user.name"));
+  private final List<String> under;
 
   /**
    * @param folder where the data, the log and the password of the superuser lie
    */
   public PrivateCluster(Path folder) {
+    this(folder, List.of());
+  }
+
+  /**
+   * @param folder as above
+   * @param under the command that its own commands are run by, such as one that sets another clock
+   */
+  public PrivateCluster(Path folder, List<String> under) {
     this.folder = folder.toAbsolutePath();
     this.binaries = binaries();
+    this.under = List.copyOf(under);
   }
 
   /**
@@ -269,10 +279,11 @@ public final class PrivateCluster {
   }
 
   private List<String> asUnprivileged(List<String> command) {
-    if (!root) {
-      return command;
+    List<String> whole = new ArrayList<>();
+    if (root) {
+      whole.addAll(List.of("runuser", "-u", UNPRIVILEGED, "--"));
     }
-    List<String> whole = new ArrayList<>(List.of("runuser", "-u", UNPRIVILEGED, "--"));
+    whole.addAll(under);
     whole.addAll(command);
     return whole;
   }

@@ -8,6 +8,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
 
@@ -17,9 +18,21 @@ public final class TemporaryCluster {
   private static TemporaryCluster shared;
 
   private final PrivateCluster cluster;
+  private final Map<String, String> settings;
 
-  private TemporaryCluster(PrivateCluster cluster) {
+  private TemporaryCluster(PrivateCluster cluster, Map<String, String> settings) {
     this.cluster = cluster;
+    this.settings = settings;
+  }
+
+  /** Starts it again where it was stopped, with the settings that it had. */
+  public void startAgain() {
+    cluster.start(settings);
+  }
+
+  public void restart() {
+    cluster.stop();
+    startAgain();
   }
 
   /**
@@ -40,9 +53,17 @@ public final class TemporaryCluster {
    * @param settings on top of those of a temporary cluster
    */
   public static TemporaryCluster start(Map<String, String> settings) {
+    return start(settings, List.of());
+  }
+
+  /**
+   * @param settings as above
+   * @param under the command that it is run by
+   */
+  public static TemporaryCluster start(Map<String, String> settings, List<String> under) {
     try {
       Path folder = Files.createTempDirectory("jamjar-cluster");
-      PrivateCluster cluster = new PrivateCluster(folder);
+      PrivateCluster cluster = new PrivateCluster(folder, under);
       Map<String, String> all =
           new java.util.HashMap<>(
               Map.of(
@@ -55,7 +76,7 @@ public final class TemporaryCluster {
       all.putAll(settings);
       Runtime.getRuntime().addShutdownHook(new Thread(cluster::remove, "remove-cluster"));
       cluster.start(all);
-      return new TemporaryCluster(cluster);
+      return new TemporaryCluster(cluster, all);
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }

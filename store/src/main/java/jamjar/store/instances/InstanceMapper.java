@@ -13,7 +13,7 @@ public interface InstanceMapper {
   String COLUMNS =
       """
       id, name, kind, group_name, site, machine, tags, host, port, database, tls, ca, user_name,
-      secret, recipe, interval_s, zone, created_at
+      secret, recipe, interval_s, zone, created_at, credential, paused
       """;
 
   @Select(
@@ -39,10 +39,10 @@ public interface InstanceMapper {
       value =
           """
       insert into instance (name, kind, group_name, site, machine, tags, host, port, database, tls,
-        ca, user_name, secret, recipe, interval_s, zone, created_at)
+        ca, user_name, secret, recipe, interval_s, zone, created_at, credential, paused)
       values (#{name}, #{kind}, #{groupName}, #{site}, #{machine}, #{tags}, #{host}, #{port},
         #{database}, #{tls}, #{ca}, #{userName}, #{secret}, #{recipe}, #{intervalS}, #{zone},
-        #{createdAt})
+        #{createdAt}, #{credential}, #{paused})
       returning id
       """)
   int add(InstanceRow row);
@@ -52,10 +52,14 @@ public interface InstanceMapper {
       update instance set name = #{name}, group_name = #{groupName}, site = #{site},
         machine = #{machine}, tags = #{tags}, host = #{host}, port = #{port},
         database = #{database}, tls = #{tls}, ca = #{ca}, user_name = #{userName},
-        secret = #{secret}, recipe = #{recipe}, interval_s = #{intervalS}, zone = #{zone}
+        secret = #{secret}, recipe = #{recipe}, interval_s = #{intervalS}, zone = #{zone},
+        credential = #{credential}
       where id = #{id} and removed_at is null
       """)
   int change(InstanceRow row);
+
+  @Update("update instance set paused = #{paused} where id = #{id} and removed_at is null")
+  int pause(@Param("id") int id, @Param("paused") boolean paused);
 
   @Update("update instance set removed_at = #{at} where id = #{id} and removed_at is null")
   int remove(@Param("id") int id, @Param("at") Instant at);

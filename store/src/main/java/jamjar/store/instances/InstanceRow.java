@@ -9,6 +9,9 @@ import java.time.Instant;
  * @param tls off, encrypted or checked
  * @param ca certificates in PEM that are trusted for this instance; empty for those of the machine
  * @param secret the password, encrypted
+ * @param credential the name of the credential that is used in place of user and secret; null for
+ *     none
+ * @param paused whether it is left unread for now
  * @param intervalS seconds between two fast readings
  */
 public record InstanceRow(
@@ -29,7 +32,9 @@ public record InstanceRow(
     String recipe,
     int intervalS,
     String zone,
-    Instant createdAt) {
+    Instant createdAt,
+    String credential,
+    boolean paused) {
   /** The kind of Jam Jar itself. */
   public static final String OWN = "jamjar";
 }

@@ -214,6 +214,8 @@ class JudgedStoreTest {
         "postgresql",
         10,
         "UTC",
-        Instant.ofEpochMilli(START));
+        Instant.ofEpochMilli(START),
+        null,
+        false);
   }
 }

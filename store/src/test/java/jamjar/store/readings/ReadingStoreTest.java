@@ -207,6 +207,8 @@ class ReadingStoreTest {
         "postgresql",
         10,
         "Europe/Oslo",
-        AT);
+        AT,
+        null,
+        false);
   }
 }

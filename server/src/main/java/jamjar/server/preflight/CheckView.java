@@ -1,4 +1,4 @@
-package jamjar.server.instances;
+package jamjar.server.preflight;
 
 import jamjar.collect.CheckResult;
 import java.util.List;
@@ -8,10 +8,18 @@ import java.util.Locale;
  * One check of a target, as told to a person.
  *
  * @param outcome pass, warn or fail
+ * @param advice what to do, as a sentence; empty when nothing is to be done
+ * @param fix the commands that mend it there, ready to copy; empty where no command does
  * @param restartNeeded whether the target must restart for the fix
  */
 public record CheckView(
-    String check, String outcome, String found, String wanted, String fix, boolean restartNeeded) {
+    String check,
+    String outcome,
+    String found,
+    String wanted,
+    String advice,
+    String fix,
+    boolean restartNeeded) {
 
   static List<CheckView> of(List<CheckResult> results) {
     return results.stream()
@@ -22,6 +30,7 @@ public record CheckView(
                     result.outcome().name().toLowerCase(Locale.ROOT),
                     result.found(),
                     result.wanted(),
+                    result.advice(),
                     result.fix(),
                     result.restartNeeded()))
         .toList();

@@ -1,0 +1,93 @@
+package jamjar.server.credentials;
+
+import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import jamjar.server.instances.InstanceService;
+import jamjar.server.problems.Problem;
+import jamjar.server.security.SecretBox;
+import jamjar.store.Store;
+import jamjar.store.credentials.CredentialRow;
+import java.time.Clock;
+import java.util.List;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Users with their passwords, each for several instances and changed in one place. */
+@RestController
+@RequestMapping(path = "/api/credentials", produces = "application/json")
+class CredentialController {
+  private final Store store;
+  private final SecretBox secrets;
+  private final InstanceService instances;
+  private final Clock clock;
+
+  CredentialController(Store store, SecretBox secrets, InstanceService instances, Clock clock) {
+    this.store = store;
+    this.secrets = secrets;
+    this.instances = instances;
+    this.clock = clock;
+  }
+
+  /**
+   * A credential as told: never with its password.
+   *
+   * @param usedBy the instances that use it
+   */
+  @Schema(name = "StoredCredential")
+  record Told(String name, String user, List<Integer> usedBy, long changedAt) {}
+
+  /** What is stored; taken in, never given out. */
+  @Schema(name = "CredentialBody")
+  record Body(@NotNull @Size(max = 63) String user, @NotBlank String secret) {
+
+    @Override
+    public String toString() {
+      return user;
+    }
+  }
+
+  @GetMapping
+  List<Told> all() {
+    return store.credentials().all().stream().map(this::told).toList();
+  }
+
+  /** Stores it, or changes its user and password; those that use it sign in anew at once. */
+  @PutMapping("/{name}")
+  Told put(@PathVariable @NotBlank @Size(max = 80) String name, @Valid @RequestBody Body body) {
+    CredentialRow row =
+        new CredentialRow(name, body.user(), secrets.lock(body.secret()), clock.instant());
+    store.credentials().put(row);
+    store.credentials().usedBy(name).forEach(instances::signInAnew);
+    return told(row);
+  }
+
+  @DeleteMapping("/{name}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void remove(@PathVariable String name) {
+    int users = store.credentials().usedBy(name).size();
+    if (users > 0) {
+      throw Problem.field("name", users + " instances still use it: give them another one first.");
+    }
+    if (store.credentials().remove(name) == 0) {
+      throw Problem.unknown("There is no credential named '" + name + "'.");
+    }
+  }
+
+  private Told told(CredentialRow row) {
+    return new Told(
+        row.name(),
+        row.userName(),
+        store.credentials().usedBy(row.name()),
+        row.changedAt().toEpochMilli());
+  }
+}

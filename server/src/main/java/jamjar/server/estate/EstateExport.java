@@ -1,0 +1,99 @@
+package jamjar.server.estate;
+
+import jamjar.store.Store;
+import jamjar.store.groups.GroupRow;
+import jamjar.store.instances.InstanceRow;
+import java.io.IOException;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
+import org.snakeyaml.engine.v2.api.Dump;
+import org.snakeyaml.engine.v2.api.DumpSettings;
+import org.snakeyaml.engine.v2.common.FlowStyle;
+import org.springframework.stereotype.Service;
+
+/** Gives all instances out as they can be taken in, but for passwords, which never leave. */
+@Service
+class EstateExport {
+  private final Store store;
+
+  EstateExport(Store store) {
+    this.store = store;
+  }
+
+  String yaml() {
+    Map<String, Object> file = new LinkedHashMap<>();
+    List<Map<String, Object>> groups = store.groups().all().stream().map(this::group).toList();
+    if (!groups.isEmpty()) {
+      file.put("groups", groups);
+    }
+    file.put(
+        "instances",
+        rows().stream()
+            .map(
+                row -> {
+                  Map<String, Object> fields = fields(row);
+                  fields.values().removeIf(""::equals);
+                  return fields;
+                })
+            .toList());
+    return new Dump(
+            DumpSettings.builder().setDefaultFlowStyle(FlowStyle.BLOCK).setWidth(120).build())
+        .dumpToString(file);
+  }
+
+  String csv() {
+    StringWriter text = new StringWriter();
+    List<String> header = FileRow.FIELDS.stream().filter(f -> !f.equals("secret")).toList();
+    try (CSVPrinter printer = CSVFormat.RFC4180.print(text)) {
+      printer.printRecord(header);
+      for (InstanceRow row : rows()) {
+        Map<String, Object> fields = fields(row);
+        printer.printRecord(header.stream().map(fields::get).toList());
+      }
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    return text.toString();
+  }
+
+  private List<InstanceRow> rows() {
+    return store.instances().all().stream()
+        .filter(row -> !row.kind().equals(InstanceRow.OWN))
+        .toList();
+  }
+
+  private Map<String, Object> group(GroupRow row) {
+    Map<String, Object> fields = new LinkedHashMap<>();
+    fields.put("name", row.name());
+    fields.put("site", row.site());
+    fields.put("expected", row.expected());
+    return fields;
+  }
+
+  private static Map<String, Object> fields(InstanceRow row) {
+    boolean named = row.credential() != null;
+    Map<String, Object> fields = new LinkedHashMap<>();
+    fields.put("name", row.name());
+    fields.put("kind", row.kind());
+    fields.put("group", row.groupName());
+    fields.put("site", row.site());
+    fields.put("machine", row.machine());
+    fields.put("tags", String.join(" ", row.tags()));
+    fields.put("host", row.host());
+    fields.put("port", row.port());
+    fields.put("database", row.database());
+    fields.put("tls", row.tls());
+    fields.put("ca", row.ca());
+    fields.put("credential", named ? row.credential() : "");
+    fields.put("user", named ? "" : row.userName());
+    fields.put("recipe", row.recipe());
+    fields.put("interval", row.intervalS());
+    fields.put("zone", row.zone());
+    return fields;
+  }
+}

@@ -1,0 +1,53 @@
+package jamjar.server.preflight;
+
+import jamjar.collect.Target;
+import jamjar.collect.jmx.JmxCheck;
+import jamjar.collect.postgresql.PostgresCheck;
+import jamjar.collect.recipe.LoadedRecipe;
+import jamjar.server.instances.InstanceBody;
+import jamjar.server.instances.Targets;
+import jamjar.server.problems.Problem;
+import jamjar.server.recipes.Recipes;
+import jamjar.store.instances.InstanceRow;
+import java.util.List;
+import org.springframework.stereotype.Component;
+
+/** Tries an instance as it would be watched. */
+@Component
+public class Preflight {
+  private final Targets targets;
+  private final Recipes recipes;
+
+  Preflight(Targets targets, Recipes recipes) {
+    this.targets = targets;
+    this.recipes = recipes;
+  }
+
+  /**
+   * What a person has typed.
+   *
+   * @param before the instance that is changed; null for a new one
+   */
+  public List<CheckView> of(InstanceBody body, InstanceRow before) {
+    return tried(body.kind(), body.recipe(), targets.of(body, before));
+  }
+
+  /** An instance as it is stored. */
+  public List<CheckView> of(InstanceRow row) {
+    return tried(row.kind(), row.recipe(), targets.of(row));
+  }
+
+  private List<CheckView> tried(String kind, String recipe, Target target) {
+    return switch (kind) {
+      case "postgresql" -> CheckView.of(PostgresCheck.check(target));
+      case InstanceRow.OWN -> List.of();
+      default -> CheckView.of(JmxCheck.check(target, recipe(recipe)));
+    };
+  }
+
+  private LoadedRecipe recipe(String key) {
+    return recipes
+        .find(key)
+        .orElseThrow(() -> Problem.field("recipe", "There is no recipe '" + key + "'."));
+  }
+}

@@ -1,0 +1,203 @@
+<script setup lang="ts">
+import { ElButton, ElInput, ElRadio, ElRadioGroup } from 'element-plus'
+import { computed, ref, watch } from 'vue'
+import { api, Failure } from '@/api/client'
+import type { EstateLine, EstateResult } from '@/api/types'
+import { useGroups } from '@/groups/useGroups'
+import { useInstances } from '@/instances/useInstances'
+
+/** Many instances from one file: first told line by line what it would do, then taken in. */
+const EXAMPLE = `groups:
+- {name: booking, site: Northquay, expected: 2}
+defaults: {kind: appserver, recipe: tomcat, site: Northquay, tls: 'off', interval: 10}
+instances:
+- {name: booking-1, group: booking, host: booking-1.example.invalid, port: 9010}
+- name: booking-db-a
+  kind: postgresql
+  recipe: postgresql
+  host: booking-db-a.example.invalid
+  port: 5432
+  credential: readers
+`
+const { reload } = useInstances()
+const { reload: reloadGroups } = useGroups()
+const text = ref('')
+const format = ref<'yaml' | 'csv'>('yaml')
+const result = ref<EstateResult>()
+const taken = ref(false)
+const failure = ref('')
+const busy = ref('')
+
+const WORDS: Record<string, string> = {
+  add: 'will be added',
+  change: 'will be changed',
+  same: 'is there already, as it is',
+  fault: 'can’t be taken',
+  silent: 'does not pass its checks',
+}
+const DONE: Record<string, string> = { ...WORDS, add: 'added', change: 'changed' }
+const SIGN: Record<string, string> = { fault: '◆', silent: '◣' }
+
+const counts = computed(() => {
+  const all: Record<string, number> = {}
+  for (const line of result.value?.lines ?? []) all[line.action] = (all[line.action] ?? 0) + 1
+  return all
+})
+const todo = computed(() => (counts.value.add ?? 0) + (counts.value.change ?? 0))
+const order = (line: EstateLine) =>
+  ['fault', 'silent', 'change', 'add', 'same'].indexOf(line.action)
+const lines = computed(() =>
+  [...(result.value?.lines ?? [])].sort((a, b) => order(a) - order(b) || a.line - b.line),
+)
+
+/** What was told is of the text as it was. */
+watch([text, format], () => {
+  result.value = undefined
+  taken.value = false
+})
+
+async function read(event: Event) {
+  const file = (event.target as HTMLInputElement).files?.[0]
+  if (!file) return
+  format.value = file.name.endsWith('.csv') ? 'csv' : 'yaml'
+  text.value = await file.text()
+}
+
+async function run(dry: boolean, insist = false) {
+  busy.value = dry ? 'dry' : 'take'
+  failure.value = ''
+  try {
+    result.value = await api.takeEstate({ text: text.value, format: format.value }, dry, insist)
+    taken.value = !dry
+    if (!dry) await Promise.all([reload(), reloadGroups()])
+  } catch (e) {
+    failure.value = e instanceof Failure ? e.message : String(e)
+  }
+  busy.value = ''
+}
+</script>
+
+<template>
+  <div class="file">
+    <p>
+      Take all out:
+      <a class="link" href="/api/estate/estate.yaml" download>as YAML</a> ·
+      <a class="link" href="/api/estate/estate.csv" download>as CSV</a>
+      <span class="soft"> — without passwords; it can be taken in again as it is.</span>
+    </p>
+    <div class="in">
+      <label class="pick">
+        Take a file in, or paste it
+        <input type="file" accept=".yaml,.yml,.csv" aria-label="File of instances" @change="read" />
+      </label>
+      <ElRadioGroup v-model="format" aria-label="Format">
+        <ElRadio value="yaml">YAML</ElRadio>
+        <ElRadio value="csv">CSV</ElRadio>
+      </ElRadioGroup>
+      <button
+        v-if="!text"
+        class="link"
+        type="button"
+        @click="((format = 'yaml'), (text = EXAMPLE))"
+      >
+        put an example there
+      </button>
+    </div>
+    <ElInput
+      v-model="text"
+      type="textarea"
+      :rows="result ? 6 : 14"
+      spellcheck="false"
+      aria-label="Instances"
+      :placeholder="
+        format === 'csv' ? 'name,kind,group,site,host,port,tls,credential,recipe' : EXAMPLE
+      "
+    />
+    <div class="buttons">
+      <ElButton type="primary" :disabled="!text.trim()" :loading="busy === 'dry'" @click="run(true)"
+        >Try it without changing anything</ElButton
+      >
+      <ElButton
+        v-if="result && !taken"
+        :disabled="!todo"
+        :loading="busy === 'take'"
+        @click="run(false)"
+        >{{ todo ? `Take in the ${todo} that are good` : 'Nothing to take in' }}</ElButton
+      >
+      <ElButton
+        v-if="result && !taken && counts.silent"
+        :loading="busy === 'take'"
+        @click="run(false, true)"
+        >And the {{ counts.silent }} that fail their checks</ElButton
+      >
+    </div>
+    <p v-if="busy === 'dry'" class="soft">Each new one is tried; silent ones take some seconds.</p>
+    <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+    <ul v-if="result?.faults.length" class="faults" aria-label="Faults of the file">
+      <li v-for="fault in result.faults" :key="`${fault.line} ${fault.field}`" class="critical">
+        ◆ {{ fault.line ? `line ${fault.line}` : 'the file'
+        }}{{ fault.field ? `, ${fault.field}` : '' }}: {{ fault.sentence }}
+      </li>
+    </ul>
+    <template v-if="result?.lines.length">
+      <p role="status">
+        <strong>{{ taken ? 'Done' : 'It would do this' }}:</strong>
+        {{
+          Object.entries(counts)
+            .map(([action, count]) => `${count} ${(taken ? DONE : WORDS)[action]}`)
+            .join(' · ')
+        }}
+      </p>
+      <table class="rows">
+        <thead>
+          <tr>
+            <th>Line</th>
+            <th>Instance</th>
+            <th>What it does</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="line in lines" :key="line.line">
+            <td>{{ line.line }}</td>
+            <th scope="row">{{ line.name || 'without a name' }}</th>
+            <td>
+              <span
+                :class="{ critical: line.action === 'fault', warning: line.action === 'silent' }"
+                >{{ SIGN[line.action] ?? '' }} {{ (taken ? DONE : WORDS)[line.action]
+                }}{{ line.changes.length ? `: ${line.changes.join(', ')}` : '' }}</span
+              >
+              <p v-for="fault in line.faults" :key="fault.field + fault.sentence">
+                line {{ fault.line }}, <strong>{{ fault.field }}</strong> {{ fault.sentence }}
+              </p>
+              <p v-for="check in line.failing" :key="check.check">
+                <strong>{{ check.check }}</strong> {{ check.found }}
+                <span class="soft">{{ check.advice }}</span>
+              </p>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.file {
+  display: grid;
+  gap: 12px;
+}
+.in {
+  display: flex;
+  align-items: center;
+  gap: 20px;
+}
+.pick input {
+  margin-left: 8px;
+}
+.file :deep(textarea) {
+  font: 12.5px/1.5 var(--code);
+}
+.faults {
+  list-style: none;
+}
+</style>

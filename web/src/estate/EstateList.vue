@@ -1,0 +1,180 @@
+<script setup lang="ts">
+import { ElInput, ElMessageBox } from 'element-plus'
+import { computed, ref } from 'vue'
+import { api, Failure } from '@/api/client'
+import type { Instance } from '@/api/types'
+import { isOwn, KINDS } from '@/instances/kinds'
+import { useInstances } from '@/instances/useInstances'
+import { isPaused } from '@/shelf/useShelf'
+import { useInAddress } from '@/window/useInAddress'
+
+/** Every instance with where it belongs; several are paused, resumed or removed at once. */
+const { instances, loaded, reload, take } = useInstances()
+const filter = useInAddress('filter')
+const failure = ref('')
+const busy = ref(false)
+const chosen = ref(new Set<number>())
+
+const listed = computed(() => {
+  const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return instances.value
+    .filter((i) => !isOwn(i))
+    .filter((i) => {
+      const text = [i.name, KINDS[i.kind], i.site, i.group, i.machine, ...i.tags, i.endpoint.host]
+        .join(' ')
+        .toLowerCase()
+      return words.every((word) => text.includes(word))
+    })
+    .sort(
+      (a, b) =>
+        a.site.localeCompare(b.site) ||
+        a.group.localeCompare(b.group) ||
+        a.name.localeCompare(b.name),
+    )
+})
+const picked = computed(() => listed.value.filter((i) => chosen.value.has(i.id)))
+const allPicked = computed(
+  () => listed.value.length > 0 && picked.value.length === listed.value.length,
+)
+
+function choose(id: number, on: boolean) {
+  const next = new Set(chosen.value)
+  if (on) next.add(id)
+  else next.delete(id)
+  chosen.value = next
+}
+function chooseAll(on: boolean) {
+  chosen.value = new Set(on ? listed.value.map((i) => i.id) : [])
+}
+
+async function each(what: (instance: Instance) => Promise<unknown>) {
+  busy.value = true
+  failure.value = ''
+  for (const instance of picked.value) {
+    try {
+      await what(instance)
+    } catch (e) {
+      failure.value = `${instance.name}: ${e instanceof Failure ? e.message : String(e)}`
+    }
+  }
+  busy.value = false
+}
+const pause = (paused: boolean) =>
+  each(async (i) => take((await api.pause(i.id, paused)).state as Instance['state']))
+async function remove() {
+  const names = picked.value.map((i) => i.name)
+  const what = names.length === 1 ? names[0] : `${names.length} instances`
+  const sure = await ElMessageBox.confirm(
+    `${names.join(', ')}: not read any more from now on. Readings, alerts and markers so far are kept in the store for as long as the store is; nothing ages out yet. Limits set on the instance itself and its password are not used any more.`,
+    `Remove ${what}`,
+    { confirmButtonText: `Remove ${what}`, cancelButtonText: 'Keep them' },
+  ).catch(() => false)
+  if (!sure) return
+  await each((i) => api.removeInstance(i.id))
+  chosen.value = new Set()
+  await reload()
+}
+const address = ({ endpoint }: Instance) =>
+  endpoint.port === 0 ? 'this machine' : `${endpoint.host}:${endpoint.port}`
+</script>
+
+<template>
+  <div class="bar">
+    <ElInput
+      v-model="filter"
+      class="filter"
+      clearable
+      placeholder="name, site, group, machine, tag …"
+      aria-label="Filter instances"
+    />
+    <span v-if="picked.length" class="acts">
+      <strong>{{ picked.length }} picked:</strong>
+      <button class="link" type="button" :disabled="busy" @click="pause(true)">pause</button>
+      <button class="link" type="button" :disabled="busy" @click="pause(false)">resume</button>
+      <button class="link remove" type="button" :disabled="busy" @click="remove">remove …</button>
+    </span>
+    <span v-else class="soft"
+      >{{ listed.length }} instances; pick some to pause or remove them</span
+    >
+  </div>
+  <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+  <p v-if="!loaded" class="soft">Fetching the instances …</p>
+  <p v-else-if="!listed.length" class="soft">
+    {{
+      filter
+        ? 'No instance matches.'
+        : 'Nothing is under watch yet: take many in from a file, or add one on the left.'
+    }}
+  </p>
+  <table v-else class="rows">
+    <thead>
+      <tr>
+        <th>
+          <input
+            type="checkbox"
+            aria-label="Pick all"
+            :checked="allPicked"
+            @change="chooseAll(($event.target as HTMLInputElement).checked)"
+          />
+        </th>
+        <th>Instance</th>
+        <th>Kind</th>
+        <th>Site</th>
+        <th>Group</th>
+        <th>Machine</th>
+        <th>Tags</th>
+        <th>Address</th>
+        <th>State</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="instance in listed" :key="instance.id" :class="{ on: chosen.has(instance.id) }">
+        <td>
+          <input
+            type="checkbox"
+            :aria-label="`Pick ${instance.name}`"
+            :checked="chosen.has(instance.id)"
+            @change="choose(instance.id, ($event.target as HTMLInputElement).checked)"
+          />
+        </td>
+        <th scope="row">
+          <RouterLink class="link" :to="`/now?pick=${instance.id}`">{{ instance.name }}</RouterLink>
+        </th>
+        <td>{{ KINDS[instance.kind] }}</td>
+        <td>{{ instance.site }}</td>
+        <td>{{ instance.group }}</td>
+        <td>{{ instance.machine }}</td>
+        <td>{{ instance.tags.join(' ') }}</td>
+        <td>{{ address(instance) }}</td>
+        <td>
+          <RouterLink
+            :to="`/endpoints?point=${instance.id}`"
+            class="link"
+            :class="{ silent: instance.state.state === 'silent' }"
+            >{{ isPaused(instance) ? '‖ ' : instance.state.state === 'silent' ? '◌ ' : ''
+            }}{{ instance.state.state }}</RouterLink
+          >
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 20px;
+  padding-bottom: 12px;
+}
+.filter {
+  width: 280px;
+}
+.acts {
+  display: flex;
+  gap: 16px;
+}
+.remove {
+  color: var(--raspberry);
+}
+</style>

@@ -1,0 +1,49 @@
+<script setup lang="ts">
+import EstateFile from './EstateFile.vue'
+import EstateGroups from './EstateGroups.vue'
+import EstateList from './EstateList.vue'
+import StoredCredentials from './StoredCredentials.vue'
+import { useInAddress } from '@/window/useInAddress'
+
+/** Everything under watch: what there is, how many there should be, from a file and into one. */
+const part = useInAddress('part', 'instances')
+const PARTS = [
+  { key: 'instances', words: 'instances' },
+  { key: 'file', words: 'from a file, into a file' },
+  { key: 'groups', words: 'how many there should be' },
+  { key: 'credentials', words: 'credentials' },
+]
+</script>
+
+<template>
+  <section aria-label="Estate">
+    <p class="parts">
+      <button
+        v-for="one in PARTS"
+        :key="one.key"
+        class="link"
+        type="button"
+        :aria-pressed="part === one.key"
+        @click="part = one.key"
+      >
+        {{ one.words }}
+      </button>
+    </p>
+    <EstateList v-if="part === 'instances'" />
+    <EstateFile v-else-if="part === 'file'" />
+    <EstateGroups v-else-if="part === 'groups'" />
+    <StoredCredentials v-else />
+  </section>
+</template>
+
+<style scoped>
+.parts {
+  display: flex;
+  gap: 20px;
+  padding: 4px 0 12px;
+}
+.parts [aria-pressed='true'] {
+  color: var(--ink);
+  font-weight: 600;
+}
+</style>
