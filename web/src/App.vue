@@ -37,7 +37,7 @@ function nextAlert() {
   void router.push({ path: '/alerts', query: next ? { id: `${next.id}` } : {} })
 }
 
-const QUESTIONS = ['now', 'memory', 'pools', 'applications']
+const QUESTIONS = ['now', 'counters', 'facts', 'memory', 'pools', 'applications']
 const asked = computed(() => QUESTIONS.includes(String(route.name)))
 const own = computed(() => instances.value.find((i) => i.id === picked.value[0])?.kind === 'jamjar')
 
@@ -45,6 +45,7 @@ const heading = computed(() => {
   if (route.name === 'alerts') return 'Alerts'
   if (route.name === 'shelf') return 'Whole shelf'
   if (route.name === 'endpoints') return 'End points'
+  if (route.name === 'recipes') return 'Recipes'
   if (route.name === 'estate') return 'Estate'
   const names = picked.value.map((id) => instances.value.find((i) => i.id === id)?.name ?? `${id}`)
   const limits = route.name === 'limits'

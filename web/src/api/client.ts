@@ -17,9 +17,13 @@ import type {
   MarkerBody,
   Points,
   Rang,
+  Ranking,
+  RecipeChange,
   Recipes,
+  RecipeText,
   Series,
   StoredCredential,
+  ToldFact,
 } from './types'
 
 /** What went wrong, in words for the person; the field at fault and failed checks where there are some. */
@@ -84,12 +88,19 @@ export const api = {
     call<EstateResult>('POST', `/api/estate/import?dry=${dry}&insist=${insist}`, body),
   expect: (body: ExpectedGroup) => call<ExpectedGroup>('PUT', '/api/groups', body),
   recipes: () => call<Recipes>('GET', '/api/recipes'),
+  recipe: (key: string) => call<RecipeText>('GET', `/api/recipes/${key}`),
+  changeRecipe: (key: string, text: string, dry: boolean) =>
+    call<RecipeChange>('PUT', `/api/recipes/${key}?dry=${dry}`, { text }),
+  removeRecipe: (key: string) => call<void>('DELETE', `/api/recipes/${key}`),
   jvms: () => call<FoundJvm[]>('GET', '/api/jvms'),
   groups: () => call<ExpectedGroup[]>('GET', '/api/groups'),
   series: (id: number) => call<Series[]>('GET', `/api/instances/${id}/series`),
   points: (series: number[], from: number, to: number, maxPoints: number) =>
     call<Points[]>('POST', '/api/points', { series, from, to, maxPoints, normal: true }),
   learn: (id: number) => call<void>('POST', `/api/instances/${id}/learn`),
+  ranking: (id: number, counter: string, from: number, to: number) =>
+    call<Ranking>('GET', `/api/instances/${id}/ranking?counter=${counter}&from=${from}&to=${to}`),
+  facts: (id: number) => call<ToldFact[]>('GET', `/api/instances/${id}/facts`),
   limits: () => call<Limit[]>('GET', '/api/limits'),
   limitsInForce: (id: number) => call<LimitInForce[]>('GET', `/api/instances/${id}/limits`),
   addLimit: (body: LimitBody) => call<Limit>('POST', '/api/limits', body),

@@ -4,14 +4,14 @@
  */
 
 export interface paths {
-  '/api/markers/{id}': {
+  '/api/recipes/{key}': {
     parameters: {
       query?: never
       header?: never
       path?: never
       cookie?: never
     }
-    get?: never
+    get: operations['one']
     put: operations['change']
     post?: never
     delete: operations['remove']
@@ -20,7 +20,7 @@ export interface paths {
     patch?: never
     trace?: never
   }
-  '/api/limits/{id}': {
+  '/api/markers/{id}': {
     parameters: {
       query?: never
       header?: never
@@ -36,6 +36,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/limits/{id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put: operations['change_2']
+    post?: never
+    delete: operations['remove_2']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}': {
     parameters: {
       query?: never
@@ -43,10 +59,10 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['one']
-    put: operations['change_2']
+    get: operations['one_1']
+    put: operations['change_3']
     post?: never
-    delete: operations['remove_2']
+    delete: operations['remove_3']
     options?: never
     head?: never
     patch?: never
@@ -78,7 +94,7 @@ export interface paths {
     get?: never
     put: operations['put_1']
     post?: never
-    delete: operations['remove_3']
+    delete: operations['remove_4']
     options?: never
     head?: never
     patch?: never
@@ -340,6 +356,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/instances/{id}/ranking': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['ranking']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}/limits': {
     parameters: {
       query?: never
@@ -348,6 +380,22 @@ export interface paths {
       cookie?: never
     }
     get: operations['inForce']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/instances/{id}/facts': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['facts']
     put?: never
     post?: never
     delete?: never
@@ -475,7 +523,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['one_1']
+    get: operations['one_2']
     put?: never
     post?: never
     delete?: never
@@ -504,6 +552,24 @@ export interface paths {
 export type webhooks = Record<string, never>
 export interface components {
   schemas: {
+    RecipeBody: {
+      text: string
+    }
+    Change: {
+      faults: string[]
+      added: components['schemas']['Named'][]
+      dropped: components['schemas']['Named'][]
+      changed: components['schemas']['Named'][]
+      usedBy: string[]
+      saved: boolean
+    }
+    Named: {
+      key: string
+      title: string
+      group: string
+      pace: string
+      unit: string
+    }
     MarkerBody: {
       kind: string
       title: string
@@ -836,6 +902,17 @@ export interface components {
       recipes: components['schemas']['Choice'][]
       faults: string[]
     }
+    Text: {
+      key: string
+      name: string
+      kind: string
+      own: boolean
+      shipped: boolean
+      text: string
+      counters: components['schemas']['Named'][]
+      left: components['schemas']['Named'][]
+      usedBy: string[]
+    }
     SseEmitter: {
       /** Format: int64 */
       timeout: number
@@ -904,11 +981,40 @@ export interface components {
       normalFrom: string
       limits: components['schemas']['LimitInForce'][]
     }
+    RankedRow: {
+      /** Format: int32 */
+      series: number
+      labels: {
+        [key: string]: string
+      }
+      /** Format: double */
+      value: number | null
+      /** Format: double */
+      mean: number | null
+      /** Format: double */
+      max: number | null
+      /** Format: double */
+      sum: number | null
+      /** Format: double */
+      share: number | null
+    }
+    Ranking: {
+      rows: components['schemas']['RankedRow'][]
+      all: components['schemas']['RankedRow']
+    }
     Checked: {
       /** Format: int64 */
       at: number | null
       bySilence: boolean
       checks: components['schemas']['CheckView'][]
+    }
+    ToldFact: {
+      name: string
+      value: string
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      to: number | null
     }
     Health: {
       database: boolean
@@ -972,18 +1078,42 @@ export interface components {
 }
 export type $defs = Record<string, never>
 export interface operations {
-  change: {
+  one: {
     parameters: {
       query?: never
       header?: never
       path: {
-        id: number
+        key: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Text']
+        }
+      }
+    }
+  }
+  change: {
+    parameters: {
+      query?: {
+        dry?: boolean
+      }
+      header?: never
+      path: {
+        key: string
       }
       cookie?: never
     }
     requestBody: {
       content: {
-        'application/json': components['schemas']['MarkerBody']
+        'application/json': components['schemas']['RecipeBody']
       }
     }
     responses: {
@@ -993,7 +1123,7 @@ export interface operations {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['MarkerView']
+          'application/json': components['schemas']['Change']
         }
       }
     }
@@ -1003,7 +1133,7 @@ export interface operations {
       query?: never
       header?: never
       path: {
-        id: number
+        key: string
       }
       cookie?: never
     }
@@ -1029,7 +1159,7 @@ export interface operations {
     }
     requestBody: {
       content: {
-        'application/json': components['schemas']['LimitBody']
+        'application/json': components['schemas']['MarkerBody']
       }
     }
     responses: {
@@ -1039,7 +1169,7 @@ export interface operations {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['LimitView']
+          'application/json': components['schemas']['MarkerView']
         }
       }
     }
@@ -1064,7 +1194,53 @@ export interface operations {
       }
     }
   }
-  one: {
+  change_2: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['LimitBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LimitView']
+        }
+      }
+    }
+  }
+  remove_2: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
+  one_1: {
     parameters: {
       query?: never
       header?: never
@@ -1086,7 +1262,7 @@ export interface operations {
       }
     }
   }
-  change_2: {
+  change_3: {
     parameters: {
       query?: {
         insist?: boolean
@@ -1114,7 +1290,7 @@ export interface operations {
       }
     }
   }
-  remove_2: {
+  remove_3: {
     parameters: {
       query?: never
       header?: never
@@ -1204,7 +1380,7 @@ export interface operations {
       }
     }
   }
-  remove_3: {
+  remove_4: {
     parameters: {
       query?: never
       header?: never
@@ -1684,6 +1860,32 @@ export interface operations {
       }
     }
   }
+  ranking: {
+    parameters: {
+      query: {
+        counter: string
+        from: number
+        to: number
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Ranking']
+        }
+      }
+    }
+  }
   inForce: {
     parameters: {
       query?: never
@@ -1702,6 +1904,28 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['LimitInForce'][]
+        }
+      }
+    }
+  }
+  facts: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ToldFact'][]
         }
       }
     }
@@ -1852,7 +2076,7 @@ export interface operations {
       }
     }
   }
-  one_1: {
+  one_2: {
     parameters: {
       query?: never
       header?: never

@@ -88,6 +88,7 @@ const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.valu
     <nav class="pages" aria-label="Pages">
       <RouterLink class="link" to="/applications">Applications</RouterLink>
       <RouterLink class="link" to="/alerts">Alerts</RouterLink>
+      <RouterLink class="link" to="/recipes">Recipes</RouterLink>
       <RouterLink class="link" to="/endpoints">End points</RouterLink>
       <RouterLink class="link" to="/estate">Estate</RouterLink>
     </nav>

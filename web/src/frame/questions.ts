@@ -23,7 +23,7 @@ export function questions(picked: Instance[]): Question[] {
       some(HEAP) ? '' : 'It has no heap: of JVMs and application servers.',
     ),
     ask('6', 'Pools', '/pools', some(POOLS) ? '' : 'It tells of no pools: of application servers.'),
-    ask('7', 'Counters', '', 'All counters are in “add a chart” on Now.'),
+    ask('7', 'Counters', '/counters'),
     ask('8', 'Baseline', '', 'The band is on every chart; the week has no view of its own yet.'),
     ask('9', 'Compare', '', 'Two windows cannot be compared yet.'),
     ask(
@@ -32,5 +32,6 @@ export function questions(picked: Instance[]): Question[] {
       '/applications',
       some(['appserver']) ? '' : 'No applications are deployed on it: of application servers.',
     ),
+    ask('', 'Facts', '/facts'),
   ]
 }

@@ -3,7 +3,7 @@ import { ElDrawer, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { Series } from '@/api/types'
 import { number } from '@/text/format'
-import { search } from './search'
+import { search } from '@/counters/search'
 import { keyOf } from '@/series/useSeries'
 
 /** All counters of the instance with their live values; search, add to the bench, take away. */

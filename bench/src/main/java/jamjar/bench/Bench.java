@@ -45,6 +45,7 @@ public final class Bench {
             ledger [MINUTES]  commits as read, beside the load's own ledger (5)
             collect [MINUTES] lateness, processor and heap with 200 targets, 20 of them silent (10)
             demo [MINUTES]    what the demo that is running takes of the machine (2)
+            search            from a key press to the painted list, over 5,000 series
             beside            counters of Tomcat, a JVM and PostgreSQL beside their own tools""");
       System.exit(args.length == 0 || args[0].contains("help") ? 0 : 2);
     }

@@ -19,7 +19,10 @@ public interface Collector extends AutoCloseable {
   /** The last reading was not kept: the next one counts on from the one before it. */
   default void dropped() {}
 
-  /** What the target said of itself when last connected, such as its version. */
+  /**
+   * What the target said of itself when last looked at, such as its version; settings, arguments
+   * and properties with that and a slash before their name. Never a password.
+   */
   Map<String, String> facts();
 
   /** How long the smallest question of the last reading took, in s; NaN where none was asked. */

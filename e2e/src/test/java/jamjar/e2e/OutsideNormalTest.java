@@ -36,7 +36,7 @@ import tools.jackson.databind.JsonNode;
  */
 @Isolated
 class OutsideNormalTest {
-  private static final Duration SOON = Duration.ofSeconds(60);
+  private static final Duration SOON = Duration.ofSeconds(240);
   private static final String MEAN_TIME = "statements.mean_time";
 
   /** What a slower statement may well move too. */

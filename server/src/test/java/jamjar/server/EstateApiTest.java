@@ -8,7 +8,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -54,7 +53,7 @@ class EstateApiTest {
     JsonNode taken = take(file, "yaml", false);
     assertThat(count(taken)).isEqualTo(count(dry));
     assertThat(own()).hasSize(32).doesNotContain("unknown", "closed", "barred", "no-port");
-    awaitAllRead(32);
+    Bodies.await("32 are read", () -> server.get("/api/health").get("reading").asInt() == 32);
     assertThat(server.get("/api/groups").toString()).contains("\"expected\":32");
 
     JsonNode again = take(file, "yaml", false);
@@ -166,15 +165,5 @@ class EstateApiTest {
         .filter(i -> !i.get("kind").asString().equals("jamjar"))
         .map(i -> i.get("name").asString())
         .toList();
-  }
-
-  private static void awaitAllRead(int count) throws Exception {
-    long end = System.nanoTime() + TimeUnit.SECONDS.toNanos(90);
-    while (server.get("/api/health").get("reading").asInt() < count) {
-      if (System.nanoTime() > end) {
-        throw new AssertionError(server.get("/api/health").toString());
-      }
-      Thread.sleep(100);
-    }
   }
 }

@@ -13,6 +13,8 @@ import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.Comparator;
+import java.util.stream.Stream;
 import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
 import tools.jackson.databind.JsonNode;
@@ -36,6 +38,11 @@ final class RunningServer implements AutoCloseable {
             "--jamjar.database.url=" + cluster.cluster().url(database),
             "--jamjar.database.user=postgres",
             "--jamjar.database.password=" + cluster.cluster().password());
+  }
+
+  /** The name of its database. */
+  String database() {
+    return database;
   }
 
   Store store() {
@@ -107,7 +114,10 @@ final class RunningServer implements AutoCloseable {
   @Override
   public void close() throws IOException {
     context.close();
-    Files.deleteIfExists(data.resolve("secret.key"));
-    Files.delete(data);
+    try (Stream<Path> left = Files.walk(data)) {
+      for (Path path : left.sorted(Comparator.reverseOrder()).toList()) {
+        Files.delete(path);
+      }
+    }
   }
 }

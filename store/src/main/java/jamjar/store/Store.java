@@ -5,6 +5,7 @@ import com.zaxxer.hikari.HikariDataSource;
 import jamjar.store.alerts.AlertMapper;
 import jamjar.store.alerts.JudgedStore;
 import jamjar.store.credentials.CredentialMapper;
+import jamjar.store.facts.FactMapper;
 import jamjar.store.groups.GroupMapper;
 import jamjar.store.instances.InstanceMapper;
 import jamjar.store.limits.LimitStates;
@@ -96,6 +97,10 @@ public final class Store implements AutoCloseable {
     return session.getMapper(GroupMapper.class);
   }
 
+  public FactMapper facts() {
+    return session.getMapper(FactMapper.class);
+  }
+
   public CredentialMapper credentials() {
     return session.getMapper(CredentialMapper.class);
   }
@@ -151,6 +156,7 @@ public final class Store implements AutoCloseable {
     configuration.addMapper(AlertMapper.class);
     configuration.addMapper(MarkerMapper.class);
     configuration.addMapper(CredentialMapper.class);
+    configuration.addMapper(FactMapper.class);
     LimitStates.addMapper(configuration);
     ReadingStore.addMapper(configuration);
     return configuration;

@@ -2,6 +2,7 @@ package jamjar.collect.jmx;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import javax.management.ObjectName;
@@ -38,6 +39,23 @@ public record BeanQuery(
   /** What there is, with the number of counters that each fills. */
   public static final Map<String, Integer> SPECIALS =
       Map.of(THREADS, 3, DEADLOCKED, 1, FLOOR, 2, RESIDENT, 1);
+
+  /**
+   * The same without some counters. One that is special fills its counters in their order: it is
+   * left as it is, and what nobody wants of it is dropped later.
+   */
+  public BeanQuery without(Set<String> counters) {
+    if (!special.isEmpty()) {
+      return this;
+    }
+    return new BeanQuery(
+        group,
+        names,
+        except,
+        labels,
+        reads.stream().filter(read -> !counters.contains(read.counter())).toList(),
+        special);
+  }
 
   /**
    * A label taken from a part of the bean's name.

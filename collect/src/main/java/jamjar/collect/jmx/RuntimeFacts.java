@@ -1,5 +1,6 @@
 package jamjar.collect.jmx;
 
+import jamjar.collect.Hidden;
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
 import java.util.LinkedHashMap;
@@ -9,11 +10,13 @@ import javax.management.InstanceNotFoundException;
 import javax.management.JMException;
 import javax.management.MBeanServerConnection;
 import javax.management.ObjectName;
+import javax.management.openmbean.CompositeData;
+import javax.management.openmbean.TabularData;
 
 /** What a JVM says of itself: its start, its clock, its name and version. */
 final class RuntimeFacts {
   private static final String[] TOLD = {
-    "StartTime", "VmName", "VmVersion", "VmVendor", "SpecVersion", "Name", "Pid"
+    "StartTime", "VmName", "VmVersion", "Name", "InputArguments", "SystemProperties"
   };
   private static final ObjectName RUNTIME;
 
@@ -63,6 +66,18 @@ final class RuntimeFacts {
     }
     if (told.get("Name") != null) {
       facts.put("process", told.get("Name").toString());
+    }
+    if (told.get("InputArguments") instanceof String[] arguments) {
+      facts.put("arguments", Hidden.text(String.join(" ", arguments)));
+    }
+    if (told.get("SystemProperties") instanceof TabularData properties) {
+      for (Object row : properties.values()) {
+        if (row instanceof CompositeData property) {
+          String name = String.valueOf(property.get("key"));
+          facts.put(
+              "properties/" + name, Hidden.value(name, String.valueOf(property.get("value"))));
+        }
+      }
     }
     return facts;
   }

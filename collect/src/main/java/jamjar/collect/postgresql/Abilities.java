@@ -46,7 +46,9 @@ record Abilities(
     String sql =
         """
         select name, coalesce(current_setting(name, true), setting), pending_restart
-        from pg_settings order by name
+        from pg_settings
+        -- what this very session has set says nothing of the engine
+        where source not in ('client', 'session') and name not like 'transaction\\_%' order by name
         """;
     try (PreparedStatement statement = connection.prepareStatement(sql);
         ResultSet rows = statement.executeQuery()) {

@@ -2,6 +2,7 @@ package jamjar.collect.postgresql;
 
 import jamjar.collect.CollectFailed;
 import jamjar.collect.Collector;
+import jamjar.collect.Hidden;
 import jamjar.collect.Target;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.RawReading;
@@ -37,6 +38,7 @@ public final class PostgresCollector implements Collector {
   private final Duration statementTimeout;
   private Connection connection;
   private Abilities abilities;
+  private Map<String, String> facts = Map.of();
   private long inspected;
   private double roundTrip = Double.NaN;
 
@@ -109,10 +111,14 @@ public final class PostgresCollector implements Collector {
 
   @Override
   public Map<String, String> facts() {
-    if (abilities == null) {
-      return Map.of();
-    }
+    return facts;
+  }
+
+  private static Map<String, String> told(Abilities abilities) {
     Map<String, String> facts = new HashMap<>();
+    abilities
+        .settings()
+        .forEach((name, value) -> facts.put("settings/" + name, Hidden.value(name, value)));
     facts.put("version", abilities.version());
     facts.put("started", Long.toString(abilities.start() / 1000));
     if (!abilities.waiting().isEmpty()) {
@@ -147,6 +153,7 @@ public final class PostgresCollector implements Collector {
     }
     if (stale || abilities == null) {
       abilities = Abilities.inspect(connection);
+      facts = told(abilities);
       commit();
       inspected = System.nanoTime();
     }

@@ -1,6 +1,7 @@
 package jamjar.collect.recipe;
 
 import jamjar.collect.jmx.BeanQuery;
+import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.limit.Rule;
 import java.util.List;
@@ -11,7 +12,13 @@ import java.util.List;
  * @param key name of the file without its ending
  * @param beans where its counters are read, for kinds that are read over JMX
  * @param limits the limits that come with it
+ * @param left the counters that it leaves out of what it is based on
  * @param base whether it only serves others to be based on
  */
 public record LoadedRecipe(
-    String key, Recipe recipe, List<BeanQuery> beans, List<Rule> limits, boolean base) {}
+    String key,
+    Recipe recipe,
+    List<BeanQuery> beans,
+    List<Rule> limits,
+    List<CounterDefinition> left,
+    boolean base) {}

@@ -61,6 +61,10 @@ public final class RecipeBook {
         key + ENDING,
         texts.get(key),
         base -> {
+          // one that takes the place of a shipped one may begin with it
+          if (base.equals(key) && SHIPPED.contains(base)) {
+            return RecipeFile.shipped(base);
+          }
           if (way.contains(base)) {
             throw new IllegalArgumentException("'" + base + "' is based on itself");
           }
@@ -89,6 +93,11 @@ public final class RecipeBook {
       faults.add(new Fault(own.toString(), 0, "", "can't be read: " + e.getMessage()));
     }
     return texts;
+  }
+
+  /** Whether one is shipped under this name. */
+  public static boolean isShipped(String key) {
+    return SHIPPED.contains(key);
   }
 
   public Optional<LoadedRecipe> find(String key) {

@@ -39,6 +39,7 @@ public final class RecipeFile {
   private final Map<String, String> groups = new LinkedHashMap<>();
   private final Map<String, CounterDefinition> counters = new LinkedHashMap<>();
   private final Map<String, YamlPlace> places = new HashMap<>();
+  private final Map<String, CounterDefinition> left = new LinkedHashMap<>();
   private final List<BeanQuery> beans = new ArrayList<>();
   private final Map<List<Object>, Rule> limits = new LinkedHashMap<>();
   private final List<String> firstView = new ArrayList<>();
@@ -91,6 +92,7 @@ public final class RecipeFile {
         "name",
         "base",
         "basedOn",
+        "without",
         "paces",
         "groups",
         "fact",
@@ -114,6 +116,8 @@ public final class RecipeFile {
       firstView.clear();
       firstView.addAll(root.at("firstView").texts());
     }
+    root.at("without").items().forEach(this::leave);
+    leaveWhatIsMadeOf();
     quotients();
     requireKnown(root.at("fact"), fact.isEmpty() ? List.of() : List.of(fact));
     requireKnown(root.at("firstView"), firstView);
@@ -128,6 +132,7 @@ public final class RecipeFile {
         new Recipe(kind, name, paces, groups, counters, fact, firstView),
         List.copyOf(beans),
         List.copyOf(limits.values()),
+        List.copyOf(left.values()),
         base);
   }
 
@@ -141,9 +146,39 @@ public final class RecipeFile {
       other.limits().forEach(rule -> put(rule.of(new Scope(Scope.Reach.KIND, kind))));
       firstView.addAll(other.recipe().firstView());
       fact = other.recipe().fact();
+      other.left().forEach(counter -> left.put(counter.key(), counter));
     } catch (IllegalArgumentException e) {
       place.fault(e.getMessage());
     }
+  }
+
+  /** One that it does not read. */
+  private void leave(YamlPlace place) {
+    CounterDefinition counter = counters.remove(place.text());
+    if (counter == null) {
+      place.fault("there is no counter '" + place.text() + "' to leave out");
+      return;
+    }
+    left.put(counter.key(), counter);
+  }
+
+  /** What is made of others goes with them, as do their limits and ways to read. */
+  private void leaveWhatIsMadeOf() {
+    if (left.isEmpty()) {
+      return;
+    }
+    for (CounterDefinition counter : List.copyOf(counters.values())) {
+      boolean made = left.containsKey(counter.numerator());
+      if (made || counter.denominators().stream().anyMatch(left::containsKey)) {
+        counters.remove(counter.key());
+        left.put(counter.key(), counter);
+      }
+    }
+    limits.values().removeIf(limit -> left.containsKey(limit.counter()));
+    firstView.removeIf(left::containsKey);
+    fact = left.containsKey(fact) ? "" : fact;
+    beans.replaceAll(query -> query.without(left.keySet()));
+    beans.removeIf(query -> query.reads().isEmpty());
   }
 
   private void pace(String pace, YamlPlace place) {

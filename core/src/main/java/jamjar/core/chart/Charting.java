@@ -66,6 +66,28 @@ public final class Charting {
   }
 
   /**
+   * All of a window in one: its mean, its greatest reading, and of a total its sum.
+   *
+   * @param counter as for {@link #points}, as are the others
+   */
+  public static Summary summary(
+      CounterDefinition counter, Shape partShape, Samples samples, long from, long to) {
+    Points whole = inSteps(counter, spans(counter, partShape, samples), from, to, 1, 0);
+    double sum = Double.NaN;
+    if (counter.shape() == Shape.TOTAL) {
+      for (int i = 0; i < samples.size(); i++) {
+        double elapsed = samples.elapsed()[i];
+        double end = Math.min(to, samples.at()[i]);
+        double share = (end - Math.max(from, samples.at()[i] - elapsed)) / elapsed;
+        if (share > 0 && !Double.isNaN(samples.value()[i])) {
+          sum = (Double.isNaN(sum) ? 0 : sum) + samples.value()[i] * share * counter.factor();
+        }
+      }
+    }
+    return new Summary(whole.mean()[0], whole.max()[0], sum);
+  }
+
+  /**
    * The value of one reading as shown: a level, an increase per second or a quotient; NaN where
    * there is none.
    */

@@ -48,6 +48,28 @@ class ChartingTest {
   }
 
   @Test
+  void a_window_in_one_has_the_mean_of_what_is_covered_and_the_sum_over_gaps_too() {
+    Samples samples =
+        new Samples(
+            new long[] {10_000, 20_000, 80_000},
+            new long[] {10_000, 10_000, 60_000},
+            new long[] {10_000, 10_000, 10_000},
+            new double[] {100, 50, 600},
+            List.of());
+    // half of the first; the third covers too long a time for the mean, but 40 of its 60 s count
+    Summary summary = Charting.summary(Recipes.COMMITS, Shape.TOTAL, samples, 5_000, 60_000);
+    assertThat(summary.mean()).isCloseTo((50 + 50) / 15.0, within(1e-9));
+    assertThat(summary.max()).isEqualTo(10);
+    assertThat(summary.sum()).isCloseTo(50 + 50 + 400, within(1e-9));
+    Summary none = Charting.summary(Recipes.COMMITS, Shape.TOTAL, samples, 90_000, 95_000);
+    assertThat(none.mean()).isNaN();
+    assertThat(none.sum()).isNaN();
+    Samples level = samples(10_000, 4, 8);
+    Summary mean = Charting.summary(Recipes.USED, Shape.LEVEL, level, 0, 20_000);
+    assertThat(mean).isEqualTo(new Summary(6, 8, Double.NaN));
+  }
+
+  @Test
   void a_quotient_is_the_sum_above_over_the_sum_below_and_too_few_give_nothing() {
     Samples samples =
         new Samples(

@@ -12,6 +12,7 @@ import java.time.Clock;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -135,6 +136,13 @@ public class InstanceService {
       begin(row(id));
     }
     return one(id);
+  }
+
+  /** Those that are read by these recipes go on with them as they are now. */
+  public void recipesChanged(Set<String> keys) {
+    store.instances().all().stream()
+        .filter(row -> keys.contains(row.recipe()))
+        .forEach(this::begin);
   }
 
   /** Begins to read it anew, as its credential has changed. */

@@ -4,6 +4,7 @@ import jamjar.core.baseline.Timeline;
 import jamjar.core.chart.Charting;
 import jamjar.core.chart.Points;
 import jamjar.core.chart.Samples;
+import jamjar.core.chart.Summary;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Shape;
@@ -44,6 +45,29 @@ public class SeriesSamples {
                 Instant.ofEpochMilli(from - margin),
                 Instant.ofEpochMilli(to + margin));
     return Charting.points(counter, partShape(recipe, counter), samples, from, to, maxPoints);
+  }
+
+  /**
+   * Series of one instance over a window, each in one; read together.
+   *
+   * @return in the order of the rows
+   */
+  public List<Summary> summaries(
+      int instance, List<SeriesRow> rows, CounterDefinition counter, long from, long to) {
+    Recipe recipe = recipes.ofInstance(instance);
+    long margin = 3000L * recipe.paces().get(recipe.pace(counter));
+    Readings window =
+        store
+            .readings()
+            .readings(
+                instance, Instant.ofEpochMilli(from - margin), Instant.ofEpochMilli(to + margin));
+    Map<SeriesRow, int[]> parts = parts(recipe, store.series().ofInstance(instance));
+    return rows.stream()
+        .map(
+            row ->
+                Charting.summary(
+                    counter, partShape(recipe, counter), window.samples(parts.get(row)), from, to))
+        .toList();
   }
 
   /**

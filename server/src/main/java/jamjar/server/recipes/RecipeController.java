@@ -1,10 +1,21 @@
 package jamjar.server.recipes;
 
+import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
 import jamjar.collect.recipe.Fault;
 import java.util.Comparator;
 import java.util.List;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** The recipes that an instance can be read by. */
@@ -12,9 +23,39 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api/recipes", produces = "application/json")
 class RecipeController {
   private final Recipes recipes;
+  private final RecipeEditor editor;
 
-  RecipeController(Recipes recipes) {
+  RecipeController(Recipes recipes, RecipeEditor editor) {
     this.recipes = recipes;
+    this.editor = editor;
+  }
+
+  /** The text of a recipe. */
+  @Schema(name = "RecipeBody")
+  record Body(@NotNull @Size(max = 500_000) String text) {}
+
+  @GetMapping("/{key}")
+  RecipeEditor.Text one(@PathVariable String key) {
+    return editor.text(key);
+  }
+
+  /**
+   * Puts an own recipe in force.
+   *
+   * @param dry whether only to tell what it would do
+   */
+  @PutMapping("/{key}")
+  RecipeEditor.Change change(
+      @PathVariable String key,
+      @Valid @RequestBody Body body,
+      @RequestParam(defaultValue = "false") boolean dry) {
+    return editor.change(key, body.text(), dry);
+  }
+
+  @DeleteMapping("/{key}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void remove(@PathVariable String key) {
+    editor.remove(key);
   }
 
   /** A recipe as one picks it. */
@@ -30,7 +71,7 @@ class RecipeController {
   /** Own files are looked at again each time: whoever asks has just written one. */
   @GetMapping
   Offered all() {
-    recipes.read();
+    editor.look();
     return new Offered(
         recipes.all().stream()
             .map(

@@ -3,6 +3,7 @@ package jamjar.server.recipes;
 import jamjar.collect.recipe.Fault;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeBook;
+import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.limit.Rule;
@@ -10,9 +11,11 @@ import jamjar.server.Settings;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import java.nio.file.Path;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -34,12 +37,65 @@ public class Recipes {
     read();
   }
 
-  /** Looks at a person's own files again. */
-  public void read() {
-    book = RecipeBook.read(own, Optional.ofNullable(book));
+  /**
+   * Looks at a person's own files again.
+   *
+   * @return the recipes that are other ones than before
+   */
+  public synchronized Set<String> read() {
+    RecipeBook before = book;
+    book = RecipeBook.read(own, Optional.ofNullable(before));
+    tellFaults();
+    return changed(before, book);
+  }
+
+  private static Set<String> changed(RecipeBook before, RecipeBook now) {
+    Set<String> changed = new HashSet<>();
+    if (before != null) {
+      for (LoadedRecipe recipe : now.usable()) {
+        // as texts: what a recipe is made of holds patterns, which are never equal
+        boolean same =
+            before
+                .find(recipe.key())
+                .filter(w -> w.toString().equals(recipe.toString()))
+                .isPresent();
+        if (!same) {
+          changed.add(recipe.key());
+        }
+      }
+    }
+    return changed;
+  }
+
+  private void tellFaults() {
     for (Fault fault : book.faults()) {
       LOG.warn("event=recipe-faulty fault=\"{}\"", fault);
     }
+  }
+
+  /** Where a person's own file of a recipe lies, or would. */
+  Path file(String key) {
+    return own.resolve(key + ".yaml");
+  }
+
+  /**
+   * What a file would be, without saving it.
+   *
+   * @throws jamjar.collect.recipe.RecipeFaulty with all that is wrong in it
+   */
+  LoadedRecipe tried(String key, String text) {
+    return RecipeFile.read(
+        key,
+        key + ".yaml",
+        text,
+        base -> {
+          if (base.equals(key) && RecipeBook.isShipped(key)) {
+            return RecipeFile.shipped(key);
+          }
+          return book.find(base)
+              .filter(found -> !base.equals(key))
+              .orElseThrow(() -> new IllegalArgumentException("there is no recipe '" + base + "'"));
+        });
   }
 
   public Optional<LoadedRecipe> find(String key) {

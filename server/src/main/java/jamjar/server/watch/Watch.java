@@ -13,6 +13,7 @@ import jamjar.store.instances.InstanceRow;
 import jamjar.store.silences.Silence;
 import java.time.Clock;
 import java.time.Duration;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -167,10 +168,18 @@ public class Watch {
     return now == null ? Map.of() : now.watched().latest();
   }
 
-  /** What the instance said of itself when last connected. */
+  /**
+   * What the instance said of itself when last connected, but for its settings, arguments and
+   * properties.
+   */
   public Map<String, String> facts(int instance) {
     Running now = running.get(instance);
-    return now == null ? Map.of() : now.watched().facts();
+    if (now == null) {
+      return Map.of();
+    }
+    Map<String, String> plain = new HashMap<>(now.watched().facts());
+    plain.keySet().removeIf(name -> name.contains("/"));
+    return plain;
   }
 
   @PreDestroy

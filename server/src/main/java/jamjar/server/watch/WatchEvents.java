@@ -4,6 +4,7 @@ import jamjar.core.reading.Shown;
 import jamjar.server.instances.InstanceState;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 
 /** Who wants to know what the watchers see. Called by their threads: must not block. */
 public interface WatchEvents {
@@ -13,6 +14,9 @@ public interface WatchEvents {
    * @param ids the numbers of the series, in the order of shown
    */
   void read(int instance, Instant at, int[] ids, List<Shown> shown);
+
+  /** What an instance says of itself has changed, or is told for the first time. */
+  default void facts(int instance, Instant at, Map<String, String> facts) {}
 
   void state(InstanceState state);
 

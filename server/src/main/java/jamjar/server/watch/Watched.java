@@ -110,7 +110,10 @@ final class Watched {
     }
     latest.put(source, now);
     if (source == Source.FAST) {
-      facts = newFacts;
+      if (!facts.equals(newFacts)) {
+        facts = newFacts;
+        listeners.forEach(listener -> listener.facts(instance, at, newFacts));
+      }
       taken = newTaken;
       long since = state.state().equals("reading") ? state.since() : at.toEpochMilli();
       state =

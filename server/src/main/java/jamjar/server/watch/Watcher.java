@@ -54,6 +54,8 @@ final class Watcher implements Runnable {
   private final Told told;
   private final Thread thread;
   private volatile boolean ended;
+  private volatile boolean given;
+  private volatile boolean waiting;
   private Optional<LastTotals> last;
   private long seq;
   private boolean silent;
@@ -92,15 +94,21 @@ final class Watcher implements Runnable {
     thread.start();
   }
 
-  /** Ends it; a reading under way is not kept. */
+  /** Ends it; a reading under way is finished and kept. */
   void end() {
     ended = true;
-    thread.interrupt();
+    if (waiting) {
+      thread.interrupt();
+    }
   }
 
-  /** Waits until it has ended; a call that hangs is not waited for beyond the time given. */
+  /** Waits until it has ended; a call that hangs is given up after the time given. */
   void await(Duration most) throws InterruptedException {
     thread.join(Math.max(1, most.toMillis()));
+    given = thread.isAlive();
+    if (given) {
+      thread.interrupt();
+    }
   }
 
   @Override
@@ -110,7 +118,12 @@ final class Watcher implements Runnable {
       once();
       Ticks ticks = new Ticks(instance, intervalS, System.nanoTime());
       while (!ended) {
-        ticks.sleep(failures);
+        waiting = true;
+        // who ends it either sees that it waits, or has been seen here
+        if (!ended) {
+          ticks.sleep(failures);
+        }
+        waiting = false;
         if (!ended) {
           counts.began(ticks.late());
           late = ticks.late() / 1e9;
@@ -153,7 +166,7 @@ final class Watcher implements Runnable {
       long asked = System.nanoTime();
       RawReading raw = collector.read();
       double whole = (System.nanoTime() - asked) / 1e9;
-      if (ended) {
+      if (given) {
         return;
       }
       Increases.Step step = Increases.derive(last, raw, recipe);
@@ -183,7 +196,7 @@ final class Watcher implements Runnable {
           raw.at(), ids, shown, collector.facts(), new Taken(collector.roundTrip(), whole, late));
     } catch (CollectFailed e) {
       // one that was ended while it hung says nothing any more: another may read in its place
-      if (!ended) {
+      if (!given) {
         fell(began, e.refusal());
       }
     } catch (ReadingWriter.NotStored e) {

@@ -1,0 +1,152 @@
+package jamjar.server.facts;
+
+import jakarta.annotation.PreDestroy;
+import jamjar.core.reading.Shown;
+import jamjar.server.instances.InstanceState;
+import jamjar.server.live.LiveStreams;
+import jamjar.server.watch.WatchEvents;
+import jamjar.store.Store;
+import jamjar.store.facts.FactRow;
+import jamjar.store.markers.MarkerRow;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.ThreadPoolExecutor;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/** Keeps what instances say of themselves as changes, and marks each change on the rail. */
+@Component
+class Facts implements WatchEvents {
+  private static final Logger LOG = LoggerFactory.getLogger(Facts.class);
+
+  /** Other ones at each start: a start is seen by itself, not as a change of the settings. */
+  private static final Set<String> OF_THE_PROCESS = Set.of("started", "process");
+
+  private static final int WAITING = 2000;
+  private static final int NAMED = 3;
+
+  private final Store store;
+  private final LiveStreams live;
+  private final ThreadPoolExecutor keeping =
+      new ThreadPoolExecutor(
+          1,
+          1,
+          10,
+          TimeUnit.SECONDS,
+          new ArrayBlockingQueue<>(WAITING),
+          task -> {
+            Thread thread = new Thread(task, "facts");
+            thread.setDaemon(true);
+            return thread;
+          },
+          new ThreadPoolExecutor.DiscardPolicy());
+
+  Facts(Store store, LiveStreams live) {
+    this.store = store;
+    this.live = live;
+  }
+
+  @Override
+  public void facts(int instance, Instant at, Map<String, String> facts) {
+    keeping.execute(
+        () -> {
+          try {
+            keep(instance, at, facts);
+          } catch (RuntimeException e) {
+            LOG.warn("event=facts-not-kept instance={} why=\"{}\"", instance, e.getMessage());
+          }
+        });
+  }
+
+  private void keep(int instance, Instant at, Map<String, String> facts) {
+    Map<String, String> before = new HashMap<>();
+    for (FactRow row : store.facts().now(instance)) {
+      before.put(row.name(), row.value());
+    }
+    List<String> changes = new ArrayList<>();
+    Set<String> names = new TreeSet<>(before.keySet());
+    names.addAll(facts.keySet());
+    for (String name : names) {
+      String was = before.get(name);
+      String is = facts.get(name);
+      if (java.util.Objects.equals(was, is)) {
+        continue;
+      }
+      if (was != null) {
+        store.facts().end(instance, name, at);
+      }
+      if (is != null) {
+        store.facts().begin(instance, name, is, at);
+      }
+      if (!OF_THE_PROCESS.contains(name)) {
+        changes.add(words(name, was, is));
+      }
+    }
+    // the first look is no change
+    if (!before.isEmpty() && !changes.isEmpty()) {
+      mark(instance, at, changes);
+    }
+  }
+
+  private static String words(String name, String was, String is) {
+    String plain = name.substring(name.indexOf('/') + 1);
+    return plain + " " + shortened(was) + " → " + shortened(is);
+  }
+
+  private static String shortened(String value) {
+    if (value == null) {
+      return "nothing";
+    }
+    return value.length() <= 40 ? value : value.substring(0, 40) + "…";
+  }
+
+  private void mark(int instance, Instant at, List<String> changes) {
+    int more = changes.size() - NAMED;
+    String title =
+        String.join(", ", changes.subList(0, Math.min(NAMED, changes.size())))
+            + (more > 0 ? " and " + more + " more" : "");
+    store
+        .markers()
+        .add(
+            new MarkerRow(
+                0,
+                "change",
+                title,
+                String.join("\n", changes),
+                at,
+                null,
+                "instance",
+                Integer.toString(instance),
+                at,
+                "Jam Jar"));
+    live.changed("markers");
+  }
+
+  @Override
+  public void read(int instance, Instant at, int[] ids, List<Shown> shown) {
+    // only what it says of itself is of interest
+  }
+
+  @Override
+  public void state(InstanceState state) {
+    // as above
+  }
+
+  @Override
+  public void removed(int instance) {
+    // what it said is kept
+  }
+
+  @PreDestroy
+  void end() {
+    keeping.shutdown();
+  }
+}

@@ -1,0 +1,276 @@
+<script setup lang="ts">
+import { ElInput, ElOption, ElSelect } from 'element-plus'
+import { computed, onMounted, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import type { Series } from '@/api/types'
+import { useInstances } from '@/instances/useInstances'
+import ValueCell from '@/series/ValueCell.vue'
+import { keyOf, useSeries } from '@/series/useSeries'
+import { plain } from '@/text/format'
+import { useInAddress } from '@/window/useInAddress'
+import { usePicked } from '@/window/usePicked'
+import RankedTable from './RankedTable.vue'
+import { search } from './search'
+import { useMarked } from './useMarked'
+
+/** Every counter of the instance: found by word, by what it counts, by unit, by the question it answers. */
+const MOST = 60
+const router = useRouter()
+const { picked } = usePicked()
+const { instances } = useInstances()
+const { of, loading, failure } = useSeries(picked)
+const { isMarked, mark } = useMarked()
+const instance = computed(() => instances.value.find((i) => i.id === picked.value[0]))
+const all = computed(() => of(picked.value[0] ?? 0))
+
+const words = ref('')
+const counts = useInAddress('counts')
+const unit = useInAddress('unit')
+const own = useInAddress('own')
+const ranked = useInAddress('rank')
+const open = ref<number>()
+const input = ref<InstanceType<typeof ElInput>>()
+onMounted(() => input.value?.focus())
+watch(
+  () => picked.value[0],
+  () => (open.value = undefined),
+)
+
+const groups = computed(() => [...new Set(all.value.map((s) => s.group))].sort())
+const units = computed(() => [...new Set(all.value.map((s) => s.unit))].sort())
+const parts = computed(() => {
+  const count = new Map<string, number>()
+  for (const s of all.value) if (!s.whole) count.set(s.counter, (count.get(s.counter) ?? 0) + 1)
+  return count
+})
+/** Without words one row for each counter; with words each series that fits. */
+const leading = computed(() => {
+  const seen = new Set<string>()
+  return all.value.filter((s) => {
+    if (seen.has(s.counter)) return false
+    seen.add(s.counter)
+    return true
+  })
+})
+const fitting = computed(() =>
+  (words.value.trim() ? all.value : leading.value).filter(
+    (s) =>
+      (!counts.value || s.group === counts.value) &&
+      (!unit.value || (s.unit || 'count') === unit.value) &&
+      (!own.value || isMarked(s.counter)),
+  ),
+)
+const found = computed(() => search(fitting.value, words.value))
+
+const limitOf = (s: Series) => {
+  const limit = s.limits.find((l) => l.condition === 'above' || l.condition === 'below')
+  if (!limit) return s.limits.length ? 'outside normal' : 'none'
+  const number = limit.critical ?? limit.warning
+  return number === null ? 'none' : `${limit.condition} ${plain(number, s.unit)}`
+}
+const titleOf = (counter: string) => all.value.find((s) => s.counter === counter)?.title ?? counter
+
+function chart(s: Series, limit = false) {
+  const originals = all.value
+    .filter((one) => one.first >= 0)
+    .sort((a, b) => a.first - b.first)
+    .map(keyOf)
+  const key = keyOf(s)
+  const charts = originals.includes(key) ? originals : [...originals, key]
+  void router.push({
+    path: '/now',
+    query: {
+      pick: `${picked.value[0]}`,
+      charts: charts.join(','),
+      ...(limit ? { big: key, edit: 'limit' } : {}),
+    },
+  })
+}
+function readWith(counter: string) {
+  words.value = titleOf(counter)
+  open.value = all.value.find((s) => s.counter === counter)?.id
+}
+</script>
+
+<template>
+  <section aria-label="Counters">
+    <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+    <p v-if="!picked.length" class="soft empty">Pick an instance on the left.</p>
+    <p v-else-if="loading" class="soft empty">Fetching the counters …</p>
+    <p v-else-if="!all.length" class="soft empty">
+      Nothing has been read yet. The counters come with the first reading.
+    </p>
+    <RankedTable
+      v-else-if="ranked && instance"
+      :instance="instance.id"
+      :counter="ranked"
+      :about="all.find((s) => s.counter === ranked)"
+      @close="ranked = ''"
+      @chart="(id) => chart(all.find((s) => s.id === id) as Series)"
+    />
+    <template v-else>
+      <div class="bar">
+        <ElInput
+          ref="input"
+          v-model="words"
+          class="words"
+          placeholder="a word, a name, or a question: who is waiting"
+          aria-label="Search counters"
+          clearable
+        />
+        <ElSelect v-model="counts" aria-label="What it counts" class="choice">
+          <ElOption value="" label="all it counts" />
+          <ElOption v-for="one in groups" :key="one" :value="one" :label="one.replace(/_/g, ' ')" />
+        </ElSelect>
+        <ElSelect v-model="unit" aria-label="Unit" class="choice">
+          <ElOption value="" label="every unit" />
+          <ElOption
+            v-for="one in units"
+            :key="one"
+            :value="one || 'count'"
+            :label="one || 'a count'"
+          />
+        </ElSelect>
+        <button
+          class="link"
+          type="button"
+          :aria-pressed="own === 'yes'"
+          @click="own = own ? '' : 'yes'"
+        >
+          {{ own ? 'all counters' : 'only marked ones' }}
+        </button>
+        <span class="soft count" role="status"
+          >{{ found.length }} of {{ words.trim() ? all.length : leading.length
+          }}{{ words.trim() ? ' series' : ' counters' }}</span
+        >
+      </div>
+      <table v-if="found.length" class="rows">
+        <thead>
+          <tr>
+            <th></th>
+            <th>Counter</th>
+            <th>Now</th>
+            <th>Limit</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody v-for="s in found.slice(0, MOST)" :key="s.id">
+          <tr :class="{ on: open === s.id }">
+            <td>
+              <button
+                class="plain mark"
+                type="button"
+                :aria-pressed="isMarked(s.counter)"
+                :aria-label="`Mark ${s.title}`"
+                @click="mark(s.counter)"
+              >
+                {{ isMarked(s.counter) ? '●' : '○' }}
+              </button>
+            </td>
+            <th scope="row">
+              <button
+                class="link"
+                type="button"
+                :aria-expanded="open === s.id"
+                @click="open = open === s.id ? undefined : s.id"
+              >
+                {{ s.title }}</button><span v-if="!s.whole && words.trim()" class="soft">
+                · {{ Object.values(s.labels).join(', ') }}</span
+              >
+            </th>
+            <td>
+              <template v-if="s.whole || words.trim()"><ValueCell :series="s" /></template>
+              <span v-else class="soft">{{ parts.get(s.counter) }} of them</span>
+            </td>
+            <td class="soft">{{ limitOf(s) }}</td>
+            <td class="acts">
+              <button
+                v-if="parts.get(s.counter)"
+                class="link"
+                type="button"
+                @click="ranked = s.counter"
+              >
+                rank {{ parts.get(s.counter) }}
+              </button>
+              <button class="link" type="button" @click="chart(s)">chart</button>
+              <button class="link" type="button" @click="chart(s, true)">limit</button>
+            </td>
+          </tr>
+          <tr v-if="open === s.id">
+            <td></td>
+            <td colspan="4" class="more">
+              <p>{{ s.meaning }} {{ s.suggests }}</p>
+              <p v-if="s.questions.length">
+                <span class="soft">Answers:</span> {{ s.questions.join(' ') }}
+              </p>
+              <p v-if="s.readWith.length">
+                <span class="soft">Read it with:</span>
+                <button
+                  v-for="other in s.readWith"
+                  :key="other"
+                  class="link other"
+                  type="button"
+                  @click="readWith(other)"
+                >
+                  {{ titleOf(other) }}
+                </button>
+              </p>
+              <p class="soft">
+                Read every {{ s.interval }} s as {{ s.counter }}, a {{ s.shape
+                }}{{ s.unit ? `, in ${s.unit}` : '' }}.
+              </p>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="found.length > MOST" class="soft">
+        The first {{ MOST }} are listed; more words find fewer.
+      </p>
+      <p v-if="!found.length" class="soft empty">
+        {{
+          own && !words
+            ? 'No counter is marked yet: the circle before its name marks it.'
+            : 'No counter matches all of this. Fewer words find more.'
+        }}
+      </p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 4px 0 12px;
+}
+.words {
+  width: 320px;
+}
+.choice {
+  width: 150px;
+}
+.count {
+  margin-left: auto;
+}
+.mark {
+  color: var(--ink-soft);
+}
+.mark[aria-pressed='true'] {
+  color: var(--plum);
+}
+.acts {
+  display: flex;
+  justify-content: flex-end;
+  gap: 16px;
+}
+.more p {
+  padding: 2px 0;
+}
+.other {
+  margin-right: 12px;
+}
+.empty {
+  padding: 12px 0;
+}
+</style>

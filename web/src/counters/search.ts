@@ -1,0 +1,57 @@
+import { toRaw } from 'vue'
+import type { Series } from '@/api/types'
+
+/** What is looked through, in the order of its weight; made once for each series. */
+const looked = new WeakMap<Series, string[]>()
+function fieldsOf(s: Series): string[] {
+  let fields = looked.get(s)
+  if (!fields) {
+    fields = [
+      s.title,
+      `${Object.values(s.labels).join(' ')} ${s.counter.replace(/[._]/g, ' ')} ${s.unit}`,
+      s.questions.join(' '),
+      `${s.meaning} ${s.suggests}`,
+    ].map((field) => ` ${field.toLowerCase()}`)
+    looked.set(s, fields)
+  }
+  return fields
+}
+
+/** How well one series fits; the lower the better, undefined for not at all. */
+function score(s: Series, wanted: string[], whole: string): number | undefined {
+  const fields = fieldsOf(s)
+  // the words as they stand in the title beat the same words scattered over it
+  let sum = (s.whole ? 0 : 0.5) - (fields[0]?.includes(` ${whole}`) ? 0.7 : 0)
+  if (fields[0] === ` ${whole}`) sum -= 1
+  for (const word of wanted) {
+    const begins = fields.findIndex((field) => field.includes(` ${word}`))
+    if (begins >= 0) {
+      sum += begins
+      continue
+    }
+    const place = fields.findIndex((field) => field.includes(word))
+    if (place < 0) return undefined
+    sum += fields.length + place
+  }
+  return sum
+}
+
+/**
+ * The series that hold every word, best first: in the title, then in the labels and the key, then in the questions, then
+ * in the meaning; where a word begins before where it is only a part of one; the whole instance before its parts.
+ */
+export function search(series: Series[], words: string): Series[] {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean)
+  const whole = wanted.join(' ')
+  const found: { at: number; score: number; title: string }[] = []
+  // what is looked through does not change while values come in: nothing here needs to be tracked
+  const raw = toRaw(series)
+  for (let at = 0; at < raw.length; at++) {
+    const s = toRaw(raw[at] as Series)
+    const fit = score(s, wanted, whole)
+    if (fit !== undefined) found.push({ at, score: fit, title: fieldsOf(s)[0] ?? '' })
+  }
+  return found
+    .sort((a, b) => a.score - b.score || (a.title < b.title ? -1 : a.title > b.title ? 1 : 0))
+    .map(({ at }) => series[at] as Series)
+}
