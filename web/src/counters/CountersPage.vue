@@ -14,7 +14,9 @@ import { search } from './search'
 import { useMarked } from './useMarked'
 
 /** Every counter of the instance: found by word, by what it counts, by unit, by the question it answers. */
+/** Of all counters there are fewer than of all series: they are not cut short. */
 const MOST = 60
+const MOST_COUNTERS = 300
 const router = useRouter()
 const { picked } = usePicked()
 const { instances } = useInstances()
@@ -61,6 +63,7 @@ const fitting = computed(() =>
   ),
 )
 const found = computed(() => search(fitting.value, words.value))
+const most = computed(() => (words.value.trim() ? MOST : MOST_COUNTERS))
 
 const limitOf = (s: Series) => {
   const limit = s.limits.find((l) => l.condition === 'above' || l.condition === 'below')
@@ -118,11 +121,16 @@ function readWith(counter: string) {
           aria-label="Search counters"
           clearable
         />
-        <ElSelect v-model="counts" aria-label="What it counts" class="choice">
+        <ElSelect
+          v-model="counts"
+          :empty-values="[null, undefined]"
+          aria-label="What it counts"
+          class="choice"
+        >
           <ElOption value="" label="all it counts" />
           <ElOption v-for="one in groups" :key="one" :value="one" :label="one.replace(/_/g, ' ')" />
         </ElSelect>
-        <ElSelect v-model="unit" aria-label="Unit" class="choice">
+        <ElSelect v-model="unit" :empty-values="[null, undefined]" aria-label="Unit" class="choice">
           <ElOption value="" label="every unit" />
           <ElOption
             v-for="one in units"
@@ -154,7 +162,7 @@ function readWith(counter: string) {
             <th></th>
           </tr>
         </thead>
-        <tbody v-for="s in found.slice(0, MOST)" :key="s.id">
+        <tbody v-for="s in found.slice(0, most)" :key="s.id">
           <tr :class="{ on: open === s.id }">
             <td>
               <button
@@ -204,7 +212,7 @@ function readWith(counter: string) {
                 <span class="soft">Answers:</span> {{ s.questions.join(' ') }}
               </p>
               <p v-if="s.readWith.length">
-                <span class="soft">Read it with:</span>
+                <span class="soft">Read it with: </span>
                 <button
                   v-for="other in s.readWith"
                   :key="other"
@@ -223,8 +231,8 @@ function readWith(counter: string) {
           </tr>
         </tbody>
       </table>
-      <p v-if="found.length > MOST" class="soft">
-        The first {{ MOST }} are listed; more words find fewer.
+      <p v-if="found.length > most" class="soft">
+        The first {{ most }} are listed; more words find fewer.
       </p>
       <p v-if="!found.length" class="soft empty">
         {{
@@ -268,7 +276,7 @@ function readWith(counter: string) {
   padding: 2px 0;
 }
 .other {
-  margin-right: 12px;
+  margin: 0 6px;
 }
 .empty {
   padding: 12px 0;

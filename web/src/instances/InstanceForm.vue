@@ -246,7 +246,10 @@ async function remove() {
           }}
         </legend>
         <label v-if="stored.length" :class="{ fault: fault === 'credential.name' }"
-          >Stored credential<ElSelect v-model="body.credential.name">
+          >Stored credential<ElSelect
+            v-model="body.credential.name"
+            :empty-values="[null, undefined]"
+          >
             <ElOption value="" label="none: a user and a password of its own" />
             <ElOption
               v-for="one in stored"

@@ -13,9 +13,10 @@ const { sites, order, byName } = useShelf()
 const { picked, pick, toggle } = usePicked()
 const unfolded = ref(new Set<string>())
 
-/** A group of several that is all calm folds, unless one of it is picked. */
+/** A named group of several that is all calm folds, unless one of it is picked. */
 function folds(site: string, group: Group) {
   return (
+    group.name !== '' &&
     group.calm &&
     group.members.length > 1 &&
     !unfolded.value.has(`${site}/${group.name}`) &&

@@ -61,13 +61,13 @@ class NewcomerInBrowserTest {
   /** The role is not there yet: the commands that the form gives make it. */
   private static void anEngine(Page page) throws Exception {
     Locator form = page.getByRole(AriaRole.DIALOG);
-    form.getByLabel("Host").fill("127.0.0.1");
-    form.getByLabel("Port").fill(Integer.toString(site.enginePort()));
-    form.getByLabel("Database").fill(DemoFolder.DATABASE);
+    field(form, "Host").fill("127.0.0.1");
+    field(form, "Port").fill(Integer.toString(site.enginePort()));
+    field(form, "Database").fill(DemoFolder.DATABASE);
     form.getByText("off", exact()).click();
-    form.getByLabel("User").fill("newcomer");
-    form.getByLabel("Password").fill("chosen here");
-    form.getByLabel("Name").fill("booking-db-a");
+    field(form, "User").fill("newcomer");
+    field(form, "Password").fill("chosen here");
+    field(form, "Name").fill("booking-db-a");
     form.getByRole(AriaRole.BUTTON, within("Check and add")).click();
     Locator checks = form.getByRole(AriaRole.LIST, within("Checks"));
     assertThat(checks).containsText("password authentication failed");
@@ -99,15 +99,15 @@ class NewcomerInBrowserTest {
     page.getByRole(AriaRole.BUTTON, button("add an instance")).click();
     Locator form = page.getByRole(AriaRole.DIALOG);
     form.getByText("JVM", exact()).click();
-    form.getByLabel("Host").fill("127.0.0.1");
-    form.getByLabel("Port").fill("1");
+    field(form, "Host").fill("127.0.0.1");
+    field(form, "Port").fill("1");
     form.getByText("off", exact()).click();
-    form.getByLabel("Name").fill("timetable-1");
+    field(form, "Name").fill("timetable-1");
     form.getByRole(AriaRole.BUTTON, within("Check only")).click();
     Locator checks = form.getByRole(AriaRole.LIST, within("Checks"));
     assertThat(checks).containsText("-Dcom.sun.management.jmxremote.port=1");
     assertThat(checks).containsText("It must restart there for it.");
-    form.getByLabel("Port").fill(Integer.toString(port("timetable-1")));
+    field(form, "Port").fill(Integer.toString(port("timetable-1")));
     form.getByRole(AriaRole.BUTTON, within("Check and add")).click();
     assertThat(page.getByRole(AriaRole.HEADING, named("timetable-1"))).isVisible();
   }
@@ -116,10 +116,10 @@ class NewcomerInBrowserTest {
     page.getByRole(AriaRole.BUTTON, button("add an instance")).click();
     Locator form = page.getByRole(AriaRole.DIALOG);
     form.getByText("Application server", exact()).click();
-    form.getByLabel("Host").fill("127.0.0.1");
-    form.getByLabel("Port").fill(Integer.toString(port("booking-1")));
+    field(form, "Host").fill("127.0.0.1");
+    field(form, "Port").fill(Integer.toString(port("booking-1")));
     form.getByText("off", exact()).click();
-    form.getByLabel("Name").fill("booking-1");
+    field(form, "Name").fill("booking-1");
     // the make that is chosen at first is another one: the checks say so, and what to do
     form.getByRole(AriaRole.COMBOBOX).first().press("ArrowDown");
     page.getByRole(
@@ -158,10 +158,10 @@ class NewcomerInBrowserTest {
         .getByRole(AriaRole.BUTTON, within("booking-db-a"))
         .click();
     page.keyboard().press("7");
-    page.getByLabel("Search counters").fill("deadlocks");
+    page.getByLabel("Search counters").fill("who is waiting");
     Locator row = page.locator("main table tbody tr").first();
-    assertThat(row).containsText("Deadlocks");
-    row.getByRole(AriaRole.BUTTON, within("Deadlocks")).click();
+    assertThat(row).containsText("Sessions waiting for a lock");
+    row.getByRole(AriaRole.BUTTON, within("Sessions waiting for a lock").setExact(true)).click();
     assertThat(page.getByText("Answers:")).isVisible();
     page.getByLabel("Search counters").fill("");
     page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("^rank ")))
@@ -196,6 +196,10 @@ class NewcomerInBrowserTest {
     assertThat(row).containsText("reading");
     Assertions.assertThat(site.api().get("/api/alerts?state=open").toString())
         .doesNotContain("silent");
+  }
+
+  private static Locator field(Locator form, String label) {
+    return form.getByLabel(label, new Locator.GetByLabelOptions().setExact(true));
   }
 
   private static int port(String name) {
