@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElInput, ElOption, ElSelect } from 'element-plus'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, onMounted, reactive, ref, toRaw, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Series } from '@/api/types'
 import { useInstances } from '@/instances/useInstances'
@@ -15,7 +15,7 @@ import { useMarked } from './useMarked'
 
 /** Every counter of the instance: found by word, by what it counts, by unit, by the question it answers. */
 /** Of all counters there are fewer than of all series: they are not cut short. */
-const MOST = 60
+const MOST = 40
 const MOST_COUNTERS = 300
 const router = useRouter()
 const { picked } = usePicked()
@@ -54,16 +54,21 @@ const leading = computed(() => {
     return true
   })
 })
-const fitting = computed(() =>
-  (words.value.trim() ? all.value : leading.value).filter(
+const searching = computed(() => words.value.trim() !== '')
+/** Of thousands nothing is tracked but that there are others. */
+const fitting = computed(() => {
+  const list = toRaw(searching.value ? all.value : leading.value)
+  if (!counts.value && !unit.value && !own.value) return list
+  return list.filter(
     (s) =>
       (!counts.value || s.group === counts.value) &&
       (!unit.value || (s.unit || 'count') === unit.value) &&
       (!own.value || isMarked(s.counter)),
-  ),
-)
+  )
+})
 const found = computed(() => search(fitting.value, words.value))
-const most = computed(() => (words.value.trim() ? MOST : MOST_COUNTERS))
+const most = computed(() => (searching.value ? MOST : MOST_COUNTERS))
+const listed = computed(() => found.value.slice(0, most.value).map((s) => reactive(s)))
 
 const limitOf = (s: Series) => {
   const limit = s.limits.find((l) => l.condition === 'above' || l.condition === 'below')
@@ -148,8 +153,8 @@ function readWith(counter: string) {
           {{ own ? 'all counters' : 'only marked ones' }}
         </button>
         <span class="soft count" role="status"
-          >{{ found.length }} of {{ words.trim() ? all.length : leading.length
-          }}{{ words.trim() ? ' series' : ' counters' }}</span
+          >{{ found.length }} of {{ searching ? all.length : leading.length
+          }}{{ searching ? ' series' : ' counters' }}</span
         >
       </div>
       <table v-if="found.length" class="rows">
@@ -162,7 +167,7 @@ function readWith(counter: string) {
             <th></th>
           </tr>
         </thead>
-        <tbody v-for="s in found.slice(0, most)" :key="s.id">
+        <tbody v-for="s in listed" :key="s.id">
           <tr :class="{ on: open === s.id }">
             <td>
               <button
@@ -182,12 +187,12 @@ function readWith(counter: string) {
                 :aria-expanded="open === s.id"
                 @click="open = open === s.id ? undefined : s.id"
               >
-                {{ s.title }}</button><span v-if="!s.whole && words.trim()" class="soft">
+                {{ s.title }}</button><span v-if="!s.whole && searching" class="soft">
                 · {{ Object.values(s.labels).join(', ') }}</span
               >
             </th>
             <td>
-              <template v-if="s.whole || words.trim()"><ValueCell :series="s" /></template>
+              <template v-if="s.whole || searching"><ValueCell :series="s" /></template>
               <span v-else class="soft">{{ parts.get(s.counter) }} of them</span>
             </td>
             <td class="soft">{{ limitOf(s) }}</td>

@@ -38,7 +38,8 @@ function score(s: Series, wanted: string[], whole: string): number | undefined {
 
 /**
  * The series that hold every word, best first: in the title, then in the labels and the key, then in the questions, then
- * in the meaning; where a word begins before where it is only a part of one; the whole instance before its parts.
+ * in the meaning; where a word begins before where it is only a part of one; the whole instance before its parts. They
+ * are given as they are: who shows some of them live makes these few reactive.
  */
 export function search(series: Series[], words: string): Series[] {
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean)
@@ -53,5 +54,5 @@ export function search(series: Series[], words: string): Series[] {
   }
   return found
     .sort((a, b) => a.score - b.score || (a.title < b.title ? -1 : a.title > b.title ? 1 : 0))
-    .map(({ at }) => series[at] as Series)
+    .map(({ at }) => toRaw(raw[at] as Series))
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElDrawer, ElInput } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import type { Series } from '@/api/types'
 import { number } from '@/text/format'
 import { search } from '@/counters/search'
@@ -15,6 +15,7 @@ const MOST = 120
 const words = ref('')
 const input = ref<InstanceType<typeof ElInput>>()
 const found = computed(() => search(props.series, words.value))
+const listed = computed(() => found.value.slice(0, MOST).map((s) => reactive(s)))
 
 const isCharted = (s: Series) => props.charted.includes(keyOf(s))
 
@@ -46,7 +47,7 @@ function toggle(s: Series) {
       <span v-if="found.length > MOST">; the first {{ MOST }} are listed</span>
     </p>
     <ul>
-      <li v-for="s in found.slice(0, MOST)" :key="s.id">
+      <li v-for="s in listed" :key="s.id">
         <button
           class="plain row"
           type="button"
