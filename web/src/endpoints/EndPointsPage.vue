@@ -55,7 +55,7 @@ const time = (value: number | null) => (value === null ? '' : seconds(value))
     <p v-if="!points && !failure" class="soft empty">Fetching the end points …</p>
     <p v-else-if="points && !rows.length" class="soft empty">
       Nothing is under watch yet. Add an instance on the left, or many from a file on the
-      <RouterLink to="/estate">estate page</RouterLink>.
+      <RouterLink class="link" to="/estate">estate page</RouterLink>.
     </p>
     <template v-else-if="rows.length">
       <p class="soft sum">
@@ -111,7 +111,11 @@ const time = (value: number | null) => (value === null ? '' : seconds(value))
                 Changed there, but waiting for a restart: {{ state.restart }}.
               </p>
               <LastChecked :id="instance.id" :since="state.since" />
-              <p><RouterLink :to="`/now?pick=${instance.id}`">look at it now</RouterLink></p>
+              <p>
+                <RouterLink class="link" :to="`/now?pick=${instance.id}`"
+                  >look at it now</RouterLink
+                >
+              </p>
             </td>
           </tr>
         </tbody>

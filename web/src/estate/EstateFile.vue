@@ -35,6 +35,13 @@ const WORDS: Record<string, string> = {
   fault: 'can’t be taken',
   silent: 'does not pass its checks',
 }
+const COUNTED: Record<string, string> = {
+  add: 'to add',
+  change: 'to change',
+  same: 'as they are already',
+  fault: 'with faults',
+  silent: 'failing their checks',
+}
 const DONE: Record<string, string> = { ...WORDS, add: 'added', change: 'changed' }
 const SIGN: Record<string, string> = { fault: '◆', silent: '◣' }
 
@@ -122,13 +129,19 @@ async function run(dry: boolean, insist = false) {
         :disabled="!todo"
         :loading="busy === 'take'"
         @click="run(false)"
-        >{{ todo ? `Take in the ${todo} that are good` : 'Nothing to take in' }}</ElButton
+        >{{
+          todo
+            ? todo === 1
+              ? 'Take in the good one'
+              : `Take in the ${todo} good ones`
+            : 'Nothing to take in'
+        }}</ElButton
       >
       <ElButton
         v-if="result && !taken && counts.silent"
         :loading="busy === 'take'"
         @click="run(false, true)"
-        >And the {{ counts.silent }} that fail their checks</ElButton
+        >And those that fail their checks</ElButton
       >
     </div>
     <p v-if="busy === 'dry'" class="soft">Each new one is tried; silent ones take some seconds.</p>
@@ -144,7 +157,10 @@ async function run(dry: boolean, insist = false) {
         <strong>{{ taken ? 'Done' : 'It would do this' }}:</strong>
         {{
           Object.entries(counts)
-            .map(([action, count]) => `${count} ${(taken ? DONE : WORDS)[action]}`)
+            .map(
+              ([action, count]) =>
+                `${count} ${taken && (action === 'add' || action === 'change') ? DONE[action] : COUNTED[action]}`,
+            )
             .join(' · ')
         }}
       </p>

@@ -20,7 +20,8 @@ const passing = computed(() => props.checks.filter((c) => c.outcome === 'pass'))
       }}</span>
       <div>
         <p>
-          <strong>{{ check.check }}</strong> {{ WORDS[check.outcome] }}: {{ check.found }}
+          <strong class="name">{{ check.check }}</strong> {{ WORDS[check.outcome] }}:
+          {{ check.found }}
           <span v-if="check.wanted" class="soft">· wanted: {{ check.wanted }}</span>
         </p>
         <p v-if="check.advice">
@@ -71,7 +72,7 @@ details {
   color: var(--apricot);
 }
 .fail .sign,
-.fail strong:first-child {
+.fail .name {
   color: var(--raspberry);
 }
 summary {

@@ -134,7 +134,7 @@ const about = computed(() => {
     </div>
     <p v-for="instance in here.filter(isPaused)" :key="instance.id" class="notice" role="status">
       ‖ {{ instance.name }} is paused: nothing is read.
-      <RouterLink to="/estate">Resume it on the estate page</RouterLink>
+      <RouterLink class="link" to="/estate">Resume it on the estate page</RouterLink>
     </p>
     <p
       v-for="instance in here.filter((i) => i.state.restart)"

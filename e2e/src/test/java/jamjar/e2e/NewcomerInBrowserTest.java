@@ -143,7 +143,7 @@ class NewcomerInBrowserTest {
     page.getByRole(AriaRole.BUTTON, button("Try it without changing anything")).click();
     Locator rows = page.locator("main table tbody tr");
     assertThat(rows.first()).containsText("line 5, port 'none' is not a number");
-    page.getByRole(AriaRole.BUTTON, button("Take in the 1 that are good")).click();
+    page.getByRole(AriaRole.BUTTON, button("Take in the good one")).click();
     assertThat(page.getByText("Done:")).isVisible();
     assertThat(page.getByRole(AriaRole.NAVIGATION, named("Shelf"))).containsText("fares-1");
     page.getByRole(AriaRole.LINK, link("End points")).click();

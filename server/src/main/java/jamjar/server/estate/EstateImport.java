@@ -104,7 +104,9 @@ class EstateImport {
     InstanceBody body = reader.body(row, faults);
     InstanceRow before =
         store.instances().idByName(body.name()).flatMap(store.instances()::byId).orElse(null);
-    faults.addAll(reader.faults(row, body, before == null ? 0 : before.id()));
+    if (faults.isEmpty()) {
+      faults.addAll(reader.faults(row, body, before == null ? 0 : before.id()));
+    }
     Integer other = names.putIfAbsent(body.name(), row.line());
     if (other != null && !body.name().isBlank()) {
       faults.add(new LineFault(row.lineOf("name"), "name", "stands on line " + other + " already"));

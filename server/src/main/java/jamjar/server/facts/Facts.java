@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ArrayBlockingQueue;
@@ -29,6 +30,9 @@ class Facts implements WatchEvents {
 
   /** Other ones at each start: a start is seen by itself, not as a change of the settings. */
   private static final Set<String> OF_THE_PROCESS = Set.of("started", "process");
+
+  /** Some hold the process or a moment: they are kept, but are no change to mark. */
+  private static final String PROPERTIES = "properties/";
 
   private static final int WAITING = 2000;
   private static final int NAMED = 3;
@@ -77,7 +81,7 @@ class Facts implements WatchEvents {
     for (String name : names) {
       String was = before.get(name);
       String is = facts.get(name);
-      if (java.util.Objects.equals(was, is)) {
+      if (Objects.equals(was, is)) {
         continue;
       }
       if (was != null) {
@@ -86,7 +90,7 @@ class Facts implements WatchEvents {
       if (is != null) {
         store.facts().begin(instance, name, is, at);
       }
-      if (!OF_THE_PROCESS.contains(name)) {
+      if (!OF_THE_PROCESS.contains(name) && !name.startsWith(PROPERTIES)) {
         changes.add(words(name, was, is));
       }
     }
