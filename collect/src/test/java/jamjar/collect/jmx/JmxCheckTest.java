@@ -11,6 +11,8 @@ import jamjar.collect.WrongClock;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeFile;
 import java.lang.management.ManagementFactory;
+import java.net.InetAddress;
+import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
@@ -133,6 +135,16 @@ class JmxCheckTest {
       CheckResult clock = check(behind.target(), "Clock");
       assertThat(clock.outcome()).isEqualTo(Outcome.WARN);
       assertThat(clock.found()).matches("(89|90)\\.\\d s behind ours");
+    }
+  }
+
+  @Test
+  void a_name_and_a_listener_that_are_none_are_told_apart() throws Exception {
+    Target unknown = new Target("nowhere.invalid", 9010, "", Tls.OFF, "", "", "");
+    assertThat(check(unknown, "Name").found()).startsWith("name unknown: ");
+    try (ServerSocket silent = new ServerSocket(0, 5, InetAddress.getLoopbackAddress())) {
+      Target there = new Target("127.0.0.1", silent.getLocalPort(), "", Tls.OFF, "", "", "");
+      assertThat(check(there, "Protocol").found()).startsWith("timed out: JMX at 127.0.0.1:");
     }
   }
 

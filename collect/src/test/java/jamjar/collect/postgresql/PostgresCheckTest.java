@@ -10,6 +10,12 @@ import jamjar.collect.Target;
 import jamjar.collect.Target.Tls;
 import jamjar.collect.WrongClock;
 import jamjar.store.cluster.TemporaryCluster;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.net.Socket;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -185,6 +191,42 @@ class PostgresCheckTest {
     assertThat(check(at("127.0.0.1", good.pem()), "Certificate").found())
         .isEqualTo("of another name: it is of localhost");
     assertThat(PostgresCheck.check(at("localhost", good.pem()))).noneMatch(CheckResult::fails);
+  }
+
+  @Test
+  void a_name_a_listener_and_a_database_that_are_none_are_told_apart() throws Exception {
+    Target target = engine.target();
+    assertThat(check(other("nowhere.invalid", target.port(), "postgres"), "Name").found())
+        .startsWith("name unknown: looking up the name nowhere.invalid");
+    assertThat(check(other("127.0.0.1", target.port(), "no_such"), "Sign in").found())
+        .startsWith("database unknown: ");
+    try (ServerSocket silent = new ServerSocket(0, 5, InetAddress.getLoopbackAddress())) {
+      assertThat(check(other("127.0.0.1", silent.getLocalPort(), "postgres"), "Protocol").found())
+          .startsWith("timed out: ")
+          .endsWith("it accepts, but says nothing");
+    }
+    for (String answer : List.of("HTTP/1.1 400 Bad Request", "")) {
+      try (ServerSocket stranger = new ServerSocket(0, 5, InetAddress.getLoopbackAddress())) {
+        Thread answering = new Thread(() -> answerOnce(stranger, answer), "stranger");
+        answering.start();
+        Target there = other("127.0.0.1", stranger.getLocalPort(), "postgres");
+        assertThat(check(there, "Protocol").found()).startsWith("something else at that port: ");
+        answering.join();
+      }
+    }
+  }
+
+  private static void answerOnce(ServerSocket stranger, String answer) {
+    try (Socket client = stranger.accept()) {
+      client.getInputStream().readNBytes(8);
+      client.getOutputStream().write(answer.getBytes(StandardCharsets.US_ASCII));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private static Target other(String host, int port, String database) {
+    return new Target(host, port, database, Tls.OFF, "", Engine.READER, Engine.PASSWORD);
   }
 
   @Test
