@@ -31,6 +31,8 @@ const label = (tick: Tick) => (tick.kind === 'week' ? date(tick.at) : clock(tick
 const percent = (at: number) => `${placeOf(at, now.value) * 100}%`
 const markStyle = (m: Marker) => ({
   left: percent(m.from),
+  // its name ends where the rail does; its sign stays
+  ...(isSpan(m) ? {} : { maxWidth: `max(14px, min(120px, calc(100% - ${percent(m.from)})))` }),
   width: isSpan(m)
     ? `${Math.max(0.2, (placeOf(m.to ?? now.value, now.value) - placeOf(m.from, now.value)) * 100)}%`
     : undefined,

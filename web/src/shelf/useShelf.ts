@@ -85,8 +85,10 @@ export function useShelf() {
           members: members.sort(
             (a, b) => (byName.value ? 0 : rank(b) - rank(a)) || name(a.instance, b.instance),
           ),
-          // what waits for a restart stays in sight until it is done
-          calm: worst(members) === 0 && members.every((p) => !p.instance.state.restart),
+          // what waits for a restart or is paused stays in sight until that is over
+          calm:
+            worst(members) === 0 &&
+            members.every((p) => !p.instance.state.restart && !isPaused(p.instance)),
           reading: members.filter((p) => p.instance.state.state === 'reading').length,
           expected: expected(group, site) ?? members.filter((p) => !isPaused(p.instance)).length,
         }))
