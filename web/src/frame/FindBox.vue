@@ -56,7 +56,7 @@ useKeys({ '/': () => box.value?.focus() })
 
 <style>
 .find-box.el-autocomplete {
-  flex: 0 1 300px;
-  min-width: 160px;
+  flex: 0 4 300px;
+  min-width: 130px;
 }
 </style>

@@ -116,7 +116,9 @@ const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.valu
   text-decoration: none;
 }
 .worst {
-  flex: 1;
+  /* it comes before the room to find things in */
+  flex: 1 1 320px;
+  min-width: 0;
   overflow: hidden;
   text-decoration: none;
   text-overflow: ellipsis;
@@ -125,6 +127,11 @@ const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.valu
 .count {
   font-weight: 600;
   text-decoration: none;
+}
+.pages,
+.brand,
+.pages + button {
+  flex: none;
 }
 .pages {
   display: flex;
