@@ -65,8 +65,9 @@ public record CheckResult(
    * How the connection to a target is encrypted.
    *
    * @param switchOn the commands that switch it on over there
+   * @param restart whether the target must restart for it
    */
-  public static CheckResult encryption(Target target, String switchOn) {
+  public static CheckResult encryption(Target target, String switchOn, boolean restart) {
     String check = "Encryption";
     return switch (target.tls()) {
       case CHECKED -> pass(check, "on, the certificate is checked");
@@ -80,12 +81,14 @@ public record CheckResult(
       case OFF ->
           target.local()
               ? pass(check, "off; the connection stays on this machine")
-              : warn(
+              : new CheckResult(
                   check,
+                  Outcome.WARN,
                   "off: password and readings cross the network in clear",
                   "an encrypted connection",
                   "Switch it on there and choose 'certificate checked' here.",
-                  switchOn);
+                  switchOn,
+                  restart);
     };
   }
 }

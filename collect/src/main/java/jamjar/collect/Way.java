@@ -1,17 +1,15 @@
 package jamjar.collect;
 
-import jamjar.collect.Refusal.Reason;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
-import java.net.NoRouteToHostException;
 import java.net.Socket;
-import java.net.SocketTimeoutException;
 import java.net.UnknownHostException;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 
 /** The way to a target: whether its name is known, whether its port answers, and from where. */
@@ -25,10 +23,11 @@ public final class Way {
    * Opens a connection, telling each step.
    *
    * @param results where the steps are told
-   * @param start what to do there when nobody listens
+   * @param refusals what a failure means for this kind of target
    * @return the connection, whose reads end after 5 s; empty when it failed and was told
    */
-  public static Optional<Socket> open(Target target, List<CheckResult> results, String start) {
+  public static Optional<Socket> open(
+      Target target, List<CheckResult> results, Function<IOException, Refusal> refusals) {
     String host = target.host();
     String name = "Name";
     try {
@@ -42,22 +41,14 @@ public final class Way {
           CheckResult.pass(
               name, found.equals(host) ? host + " is an address" : host + " is " + found));
     } catch (UnknownHostException e) {
-      results.add(
-          CheckResult.fail(
-              name,
-              new Refusal(
-                  Reason.NAME_UNKNOWN,
-                  "looking up the name " + host,
-                  "no address is known for it",
-                  "Check how it is written; if it is right, the name service of this machine does"
-                      + " not know it: give the address in numbers.")));
+      results.add(CheckResult.fail(name, refusals.apply(e)));
       return Optional.empty();
     }
-    return connected(target, results, start);
+    return connected(target, results, refusals);
   }
 
   private static Optional<Socket> connected(
-      Target target, List<CheckResult> results, String start) {
+      Target target, List<CheckResult> results, Function<IOException, Refusal> refusals) {
     Socket socket = new Socket();
     try {
       long began = System.nanoTime();
@@ -74,7 +65,7 @@ public final class Way {
                   socket.getLocalAddress().getHostAddress())));
       return Optional.of(socket);
     } catch (IOException e) {
-      results.add(CheckResult.fail("Reach", refusal(target, e, start)));
+      results.add(CheckResult.fail("Reach", refusals.apply(e)));
       try {
         socket.close();
       } catch (IOException again) {
@@ -82,30 +73,5 @@ public final class Way {
       }
       return Optional.empty();
     }
-  }
-
-  private static Refusal refusal(Target target, IOException failure, String start) {
-    String tried = "connecting to " + target.address();
-    String said = String.valueOf(failure.getMessage());
-    if (failure instanceof SocketTimeoutException) {
-      return new Refusal(
-          Reason.TIMED_OUT,
-          tried,
-          "no answer within " + CONNECT_MILLIS / 1000 + " s",
-          "A firewall may drop what is sent, or the address is that of another network: let port "
-              + target.port()
-              + " through for this machine.");
-    }
-    if (failure instanceof NoRouteToHostException || said.contains("unreachable")) {
-      return new Refusal(
-          Reason.NO_ROUTE,
-          tried,
-          said,
-          "There is no way from this machine to that network: check the address, then the route"
-              + " (ip route get "
-              + target.host()
-              + ").");
-    }
-    return new Refusal(Reason.REFUSED, tried, "nobody listens there: " + said, start);
   }
 }

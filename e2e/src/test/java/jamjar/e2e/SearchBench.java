@@ -3,6 +3,7 @@ package jamjar.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 
 import com.microsoft.playwright.Page;
+import jamjar.standins.WatchedInstance;
 import jamjar.standins.servers.ManagedServer;
 import java.lang.management.ManagementFactory;
 import java.net.InetAddress;
@@ -194,20 +195,10 @@ class SearchBench {
   }
 
   private static Map<String, Object> body(int port) {
-    Map<String, Object> body = new HashMap<>();
-    body.put("name", "many");
+    Map<String, Object> body =
+        new HashMap<>(WatchedInstance.engine("many", port, "", "", "", 10).body());
     body.put("kind", "appserver");
-    for (String empty : List.of("group", "site", "machine")) {
-      body.put(empty, "");
-    }
-    body.put("tags", List.of());
-    body.put(
-        "endpoint",
-        Map.of("host", "127.0.0.1", "port", port, "database", "", "tls", "off", "ca", ""));
-    body.put("credential", Map.of("user", "", "secret", ""));
     body.put("recipe", "many");
-    body.put("interval", 10);
-    body.put("zone", "Europe/Oslo");
     return body;
   }
 }

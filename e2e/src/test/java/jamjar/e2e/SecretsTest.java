@@ -3,6 +3,7 @@ package jamjar.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jamjar.bench.ServerProcess;
+import jamjar.standins.WatchedInstance;
 import jamjar.store.cluster.TemporaryCluster;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -132,20 +133,10 @@ class SecretsTest {
   }
 
   private static Map<String, Object> body(String name, String kind, int port) {
-    Map<String, Object> body = new HashMap<>();
-    body.put("name", name);
+    Map<String, Object> body =
+        new HashMap<>(WatchedInstance.engine(name, port, "postgres", "planted", PLANTED, 1).body());
     body.put("kind", kind);
-    for (String empty : List.of("group", "site", "machine")) {
-      body.put(empty, "");
-    }
-    body.put("tags", List.of());
-    body.put(
-        "endpoint",
-        Map.of("host", "127.0.0.1", "port", port, "database", "postgres", "tls", "off", "ca", ""));
-    body.put("credential", Map.of("user", "planted", "secret", PLANTED));
     body.put("recipe", kind);
-    body.put("interval", 1);
-    body.put("zone", "Europe/Oslo");
     return body;
   }
 }

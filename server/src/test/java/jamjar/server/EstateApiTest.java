@@ -76,6 +76,29 @@ class EstateApiTest {
   }
 
   @Test
+  void a_credential_goes_only_when_nobody_under_watch_uses_it() throws Exception {
+    String path = "/api/credentials/lent";
+    server.send("PUT", path, Map.of("user", "estate_reader", "secret", SECRET));
+    Map<String, Object> body = Bodies.engine("lent-to", engine.cluster().port(), "", "");
+    body.put("credential", Map.of("user", "", "secret", "", "name", "lent"));
+    int id = server.send("POST", "/api/instances", body).body().get("id").asInt();
+    Bodies.await(
+        "it signs in",
+        () ->
+            server
+                .get("/api/instances/" + id)
+                .get("state")
+                .get("state")
+                .asString()
+                .equals("reading"));
+    assertThat(server.send("DELETE", path, null).body().get("detail").asString())
+        .startsWith("1 instances still use it");
+    server.send("DELETE", "/api/instances/" + id, null);
+    assertThat(server.send("DELETE", path, null).status()).isEqualTo(204);
+    assertThat(server.get("/api/credentials").toString()).doesNotContain("lent");
+  }
+
+  @Test
   void a_file_that_is_none_is_told_and_csv_faults_have_their_lines() throws Exception {
     JsonNode broken = take("instances: [", "yaml", true);
     assertThat(broken.get("faults").get(0).get("sentence").asString()).startsWith("not YAML");

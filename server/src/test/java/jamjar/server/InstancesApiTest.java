@@ -2,7 +2,6 @@ package jamjar.server;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
@@ -98,18 +97,11 @@ class InstancesApiTest {
   }
 
   private static Map<String, Object> body(String kind, String recipe) {
-    Map<String, Object> body = new HashMap<>();
-    body.put("name", "one of " + kind);
+    Map<String, Object> body = Bodies.engine("one of " + kind, 1, "", "");
     body.put("kind", kind);
-    for (String empty : List.of("group", "site", "machine")) {
-      body.put(empty, "");
-    }
-    body.put("tags", List.of());
     body.put("endpoint", endpoint("127.0.0.1", 1));
-    body.put("credential", Map.of("user", "", "secret", ""));
     body.put("recipe", recipe);
     body.put("interval", 10);
-    body.put("zone", "Europe/Oslo");
     return body;
   }
 }

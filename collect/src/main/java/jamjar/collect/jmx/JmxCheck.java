@@ -11,10 +11,8 @@ import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.tls.Handshake;
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
-import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.Socket;
-import java.net.UnknownHostException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -60,13 +58,7 @@ public final class JmxCheck {
   }
 
   private boolean answers() {
-    Optional<Socket> way =
-        Way.open(target, results, "Start it so that it answers there, and check the port.")
-            .or(
-                () -> {
-                  withOptions();
-                  return Optional.empty();
-                });
+    Optional<Socket> way = Way.open(target, results, failure -> JmxRefusals.of(target, failure));
     if (way.isEmpty()) {
       return false;
     }
@@ -80,24 +72,6 @@ public final class JmxCheck {
     } catch (IOException e) {
       results.add(CheckResult.fail("Encryption", JmxRefusals.of(target, e)));
       return false;
-    }
-  }
-
-  /** Where nobody listens, what it is started with to listen. */
-  private void withOptions() {
-    int last = results.size() - 1;
-    CheckResult reach = results.get(last);
-    if (reach.found().startsWith(Reason.REFUSED.words())) {
-      results.set(
-          last,
-          new CheckResult(
-              reach.check(),
-              reach.outcome(),
-              reach.found(),
-              reach.wanted(),
-              reach.advice(),
-              JmxRefusals.listening(target.port()),
-              true));
     }
   }
 
@@ -129,20 +103,14 @@ public final class JmxCheck {
             + " or address by which it is reached, and with one port for both.";
     String options = option + "\n-Dcom.sun.management.jmxremote.rmi.port=" + target.port();
     try {
-      InetAddress.getByName(handed.host());
       JmxConnector.reach(new InetSocketAddress(handed.host(), handed.port()));
       return Optional.empty();
-    } catch (UnknownHostException e) {
-      return Optional.of(
-          new Refusal(Reason.NAME_UNKNOWN, tried, "no address is known for it", advice)
-              .mendedBy(options)
-              .afterRestart());
     } catch (IOException e) {
       Refusal plain = JmxRefusals.of(target, e);
+      String answered =
+          plain.reason() == Reason.NAME_UNKNOWN ? "no address is known for it" : plain.answered();
       return Optional.of(
-          new Refusal(plain.reason(), tried, plain.answered(), advice)
-              .mendedBy(options)
-              .afterRestart());
+          new Refusal(plain.reason(), tried, answered, advice).mendedBy(options).afterRestart());
     }
   }
 
@@ -152,7 +120,7 @@ public final class JmxCheck {
       MBeanServerConnection server = connector.getMBeanServerConnection();
       Map<String, String> facts = RuntimeFacts.of(server);
       results.add(CheckResult.pass("Sign in", signedIn(facts)));
-      results.add(CheckResult.encryption(target, TLS_ON).afterRestart());
+      results.add(CheckResult.encryption(target, TLS_ON, true));
       results.add(
           CheckResult.pass("Version", facts.getOrDefault("version", "it does not tell its own")));
       results.add(beans(server));

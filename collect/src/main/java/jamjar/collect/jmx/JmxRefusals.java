@@ -87,7 +87,7 @@ final class JmxRefusals {
                   + target.port()
                   + " from here, and jcmd with Thread.print there.");
     }
-    if (has(failure, NoRouteToHostException.class)) {
+    if (has(failure, NoRouteToHostException.class) || told(failure).contains("unreachable")) {
       return new Refusal(
           Reason.NO_ROUTE,
           tried,

@@ -53,8 +53,7 @@ final class Hello {
       results.add(CheckResult.fail("Protocol", silent(target)));
       return false;
     } catch (IOException e) {
-      results.add(
-          CheckResult.fail("Protocol", PostgresRefusals.of(target, new java.sql.SQLException(e))));
+      results.add(CheckResult.fail("Protocol", PostgresRefusals.of(target, e)));
       return false;
     }
   }

@@ -47,10 +47,7 @@ public final class PostgresCheck {
 
   private boolean answers() {
     Optional<Socket> way =
-        Way.open(
-            target,
-            results,
-            "Start the engine, or check the port (SHOW port) and listen_addresses there.");
+        Way.open(target, results, failure -> PostgresRefusals.of(target, failure));
     if (way.isEmpty()) {
       return false;
     }
@@ -67,7 +64,7 @@ public final class PostgresCheck {
       connection = opened;
       connection.setAutoCommit(false);
       signedIn();
-      results.add(CheckResult.encryption(target, Hello.TLS_ON));
+      results.add(CheckResult.encryption(target, Hello.TLS_ON, false));
       abilities = Abilities.inspect(connection);
       results.add(version());
       results.add(privilege());

@@ -66,7 +66,7 @@ final class PostgresConnector {
     } catch (SQLException e) {
       throw new CollectFailed(PostgresRefusals.of(target, e), e);
     } catch (IOException e) {
-      throw new CollectFailed(PostgresRefusals.of(target, new SQLException(e)), e);
+      throw new CollectFailed(PostgresRefusals.of(target, e), e);
     } finally {
       remove(trusted);
     }

@@ -4,6 +4,7 @@ import jamjar.collect.Refusal;
 import jamjar.collect.Refusal.Reason;
 import jamjar.collect.Target;
 import java.io.EOFException;
+import java.io.IOException;
 import java.net.ConnectException;
 import java.net.NoRouteToHostException;
 import java.net.SocketException;
@@ -25,6 +26,11 @@ final class PostgresRefusals {
   private static final Pattern FROM_HOST = Pattern.compile("for host \"([^\"]+)\"");
 
   private PostgresRefusals() {}
+
+  /** Of a connection that was opened without the driver. */
+  static Refusal of(Target target, IOException failure) {
+    return of(target, new SQLException(failure));
+  }
 
   static Refusal of(Target target, SQLException failure) {
     String state = Objects.requireNonNullElse(failure.getSQLState(), "");

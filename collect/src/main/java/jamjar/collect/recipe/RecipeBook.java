@@ -95,6 +95,15 @@ public final class RecipeBook {
     return texts;
   }
 
+  /**
+   * What a file would be among these, without putting it there.
+   *
+   * @throws RecipeFaulty with all that is wrong in it
+   */
+  public LoadedRecipe tried(String key, String text) {
+    return load(key, Map.of(key, text), recipes, List.of());
+  }
+
   /** Whether one is shipped under this name. */
   public static boolean isShipped(String key) {
     return SHIPPED.contains(key);

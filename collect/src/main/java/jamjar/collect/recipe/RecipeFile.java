@@ -234,6 +234,7 @@ public final class RecipeFile {
     if (places.put(name, place) != null) {
       place.at("key").fault("counter " + name + " stands there twice");
     }
+    left.remove(name);
     counters.put(
         name,
         new CounterDefinition(

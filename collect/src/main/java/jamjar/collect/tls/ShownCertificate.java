@@ -31,20 +31,16 @@ import javax.net.ssl.X509TrustManager;
  * @param chain its own certificate first
  */
 public record ShownCertificate(List<X509Certificate> chain) {
-  /** How a check of it is called. */
-  public static final String CHECK = "Certificate";
+  private static final String CHECK = "Certificate";
 
   private static final int SOON_DAYS = 30;
   private static final int DNS_NAME = 2;
   private static final int ADDRESS = 7;
   private static final Pattern COMMON_NAME = Pattern.compile("(?:^|,)CN=([^,]+)");
 
-  /** When it runs out. */
-  public Instant until() {
-    return chain.stream()
-        .map(c -> c.getNotAfter().toInstant())
-        .min(Instant::compareTo)
-        .orElse(Instant.MAX);
+  /** When it runs out; whether the others of the chain are still good is a matter of trust. */
+  private Instant until() {
+    return chain.get(0).getNotAfter().toInstant();
   }
 
   /**
@@ -62,7 +58,8 @@ public record ShownCertificate(List<X509Certificate> chain) {
           bad,
           "expired: it was valid until " + day(until()),
           "a certificate that is valid today",
-          "Have it renewed there; the engine reads a new one when its settings are loaded again.",
+          "Have it renewed there: an engine reads the new one when its settings are loaded again, a"
+              + " JVM when it starts.",
           "",
           false);
     }

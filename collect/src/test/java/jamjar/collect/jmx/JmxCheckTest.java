@@ -35,7 +35,8 @@ class JmxCheckTest {
     int port = ChildJvm.freePort();
     Target target = new Target("127.0.0.1", port, "", Tls.OFF, "", "", "");
     CheckResult reach = check(target, "Reach");
-    assertThat(reach.found()).startsWith("refused: connecting to 127.0.0.1:" + port);
+    assertThat(reach.found())
+        .isEqualTo("refused: JMX at 127.0.0.1:" + port + "; nobody listens there");
     assertThat(reach.restartNeeded()).isTrue();
     String prefix = "-Dcom.sun.management.jmxremote.";
     try (ChildJvm started =

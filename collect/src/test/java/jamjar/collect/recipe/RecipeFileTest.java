@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
+import jamjar.collect.jmx.AttributeRead;
+import jamjar.collect.jmx.BeanQuery;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.limit.Rule;
 import java.nio.file.Files;
@@ -61,6 +63,41 @@ class RecipeFileTest {
         .extracting(Rule::counter)
         .contains("pool.waiting", "old_generation.floor_share")
         .doesNotContain("queue.oldest");
+  }
+
+  @Test
+  void what_is_left_out_takes_what_is_made_of_it_its_limits_and_its_reads_with_it() {
+    String text = "kind: appserver\nname: Ours\nbasedOn: [tomcat]\nwithout: [pool.in_use]\n";
+    LoadedRecipe ours = RecipeFile.read("ours", "ours.yaml", text, RecipeFile::shipped);
+    assertThat(ours.left())
+        .extracting(CounterDefinition::key)
+        .containsExactly("pool.in_use", "pool.in_use_share");
+    assertThat(ours.recipe().counters())
+        .containsKey("pool.max")
+        .doesNotContainKeys("pool.in_use", "pool.in_use_share");
+    assertThat(ours.limits()).extracting(Rule::counter).doesNotContain("pool.in_use_share");
+    assertThat(ours.beans())
+        .flatExtracting(BeanQuery::reads)
+        .extracting(AttributeRead::counter)
+        .contains("pool.max")
+        .doesNotContain("pool.in_use");
+    // one that is based on it may define it anew
+    String again =
+        """
+        kind: appserver
+        name: Again
+        basedOn: [ours]
+        beans:
+          - group: pools
+            name: 'again:pool=*'
+            labels: {pool: pool}
+            read: [{counter: pool.in_use, attribute: Lent}]
+        counters:
+          - {key: pool.in_use, title: Lent, group: pools, shape: level, subject: pool, worse: up, meaning: Lent ones.}
+        """;
+    LoadedRecipe anew = RecipeFile.read("again", "again.yaml", again, base -> ours);
+    assertThat(anew.recipe().counters()).containsKey("pool.in_use");
+    assertThat(anew.left()).extracting(CounterDefinition::key).containsExactly("pool.in_use_share");
   }
 
   @Test

@@ -1,5 +1,7 @@
 package jamjar.server.alerts;
 
+import static jamjar.server.readings.Numbers.known;
+
 import jamjar.core.counter.CounterDefinition;
 import jamjar.server.live.LiveStreams;
 import jamjar.server.markers.MarkerService;
@@ -180,9 +182,5 @@ class AlertService {
         known(row.normalHigh()),
         known(row.number()),
         known(row.distance()));
-  }
-
-  private static Double known(double value) {
-    return Double.isFinite(value) ? (Double) value : null;
   }
 }

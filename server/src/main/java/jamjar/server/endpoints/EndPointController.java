@@ -1,5 +1,7 @@
 package jamjar.server.endpoints;
 
+import static jamjar.server.readings.Numbers.known;
+
 import io.swagger.v3.oas.annotations.media.Schema;
 import jamjar.server.instances.InstanceState;
 import jamjar.server.preflight.LastChecks;
@@ -74,9 +76,5 @@ class EndPointController {
     }
     String address = row.host() + ":" + row.port();
     return row.database().isEmpty() ? address : address + "/" + row.database();
-  }
-
-  private static Double known(double value) {
-    return Double.isNaN(value) ? null : value;
   }
 }

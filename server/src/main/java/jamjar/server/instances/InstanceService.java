@@ -85,7 +85,7 @@ public class InstanceService {
         ZoneId.systemDefault().getId());
   }
 
-  public List<InstanceView> all() {
+  List<InstanceView> all() {
     return store.instances().all().stream().map(this::view).toList();
   }
 

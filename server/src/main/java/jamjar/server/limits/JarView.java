@@ -1,5 +1,7 @@
 package jamjar.server.limits;
 
+import static jamjar.server.readings.Numbers.known;
+
 import io.swagger.v3.oas.annotations.media.Schema;
 import jamjar.core.baseline.Normal;
 import jamjar.core.counter.CounterDefinition;
@@ -81,9 +83,5 @@ public record JarView(
         critical,
         known(Fullness.of(c.good(), normal.p05(), critical)),
         known(Fullness.of(c.good(), normal.p95(), critical)));
-  }
-
-  private static Double known(double share) {
-    return Double.isNaN(share) ? null : (Double) share;
   }
 }

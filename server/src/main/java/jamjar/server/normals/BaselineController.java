@@ -1,5 +1,7 @@
 package jamjar.server.normals;
 
+import static jamjar.server.readings.Numbers.known;
+
 import io.swagger.v3.oas.annotations.media.Schema;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
@@ -73,9 +75,5 @@ class BaselineController {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void learn(@PathVariable int id) throws InterruptedException {
     normals.learnNow(id);
-  }
-
-  private static Double known(double value) {
-    return Double.isFinite(value) ? (Double) value : null;
   }
 }

@@ -122,7 +122,7 @@ class PointsService {
 
   private static List<Double> boxed(double[] values) {
     List<Double> boxed = new ArrayList<>(values.length);
-    DoubleStream.of(values).forEach(v -> boxed.add(Double.isFinite(v) ? (Double) v : null));
+    DoubleStream.of(values).forEach(v -> boxed.add(Numbers.known(v)));
     return boxed;
   }
 }

@@ -3,7 +3,6 @@ package jamjar.server.recipes;
 import jamjar.collect.recipe.Fault;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeBook;
-import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.limit.Rule;
@@ -84,18 +83,7 @@ public class Recipes {
    * @throws jamjar.collect.recipe.RecipeFaulty with all that is wrong in it
    */
   LoadedRecipe tried(String key, String text) {
-    return RecipeFile.read(
-        key,
-        key + ".yaml",
-        text,
-        base -> {
-          if (base.equals(key) && RecipeBook.isShipped(key)) {
-            return RecipeFile.shipped(key);
-          }
-          return book.find(base)
-              .filter(found -> !base.equals(key))
-              .orElseThrow(() -> new IllegalArgumentException("there is no recipe '" + base + "'"));
-        });
+    return book.tried(key, text);
   }
 
   public Optional<LoadedRecipe> find(String key) {

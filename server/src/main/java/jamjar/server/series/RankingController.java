@@ -1,6 +1,9 @@
 package jamjar.server.series;
 
+import static jamjar.server.readings.Numbers.known;
+
 import io.swagger.v3.oas.annotations.media.Schema;
+import jamjar.core.chart.Ranking;
 import jamjar.core.chart.Summary;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Shape;
@@ -12,11 +15,9 @@ import jamjar.server.watch.Watch;
 import jamjar.store.Store;
 import jamjar.store.series.SeriesRow;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
-import java.util.function.Function;
+import java.util.Optional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -62,10 +63,10 @@ class RankingController {
    * @param all all together; of quotients only where a series of its own is kept
    */
   @Schema(name = "Ranking")
-  record Ranking(List<Row> rows, @Schema(types = {"object", "null"}) Row all) {}
+  record Told(List<Row> rows, @Schema(types = {"object", "null"}) Row all) {}
 
   @GetMapping("/{id}/ranking")
-  Ranking ranking(
+  Told ranking(
       @PathVariable int id,
       @RequestParam String counter,
       @RequestParam long from,
@@ -78,70 +79,38 @@ class RankingController {
             .ofInstance(id)
             .counter(counter)
             .orElseThrow(() -> Problem.unknown("No recipe of it holds " + counter + "."));
-    List<SeriesRow> rows =
+    List<SeriesRow> series =
         store.series().ofInstance(id).stream().filter(r -> r.counter().equals(counter)).toList();
-    List<Summary> summaries = samples.summaries(id, rows, definition, from, to);
+    List<Summary> summaries = samples.summaries(id, series, definition, from, to);
     Map<Integer, Shown> latest = watch.latest(id);
-    List<Row> told = new ArrayList<>();
-    Row whole = null;
-    for (int i = 0; i < rows.size(); i++) {
-      Summary summary = summaries.get(i);
-      SeriesRow row = rows.get(i);
-      Shown shown = latest.get(row.id());
-      Row now =
-          new Row(
-              row.id(),
-              row.labels(),
-              shown == null ? null : known(shown.value()),
-              known(summary.mean()),
-              known(summary.max()),
-              known(summary.sum()),
-              null);
-      if (row.labels().isEmpty()) {
-        whole = now;
+    List<Ranking.Row<SeriesRow>> labelled = new ArrayList<>();
+    Optional<Ranking.Row<SeriesRow>> whole = Optional.empty();
+    for (int i = 0; i < series.size(); i++) {
+      SeriesRow one = series.get(i);
+      Shown shown = latest.get(one.id());
+      Ranking.Row<SeriesRow> row =
+          Ranking.Row.of(one, shown == null ? Double.NaN : shown.value(), summaries.get(i));
+      if (one.labels().isEmpty()) {
+        whole = Optional.of(row);
       } else {
-        told.add(now);
+        labelled.add(row);
       }
     }
-    Row all = whole != null || definition.shape() == Shape.QUOTIENT ? whole : together(told);
-    boolean shares = definition.shape() != Shape.QUOTIENT && all != null;
-    return new Ranking(
-        told.stream()
-            .map(row -> shares ? shared(row, all) : row)
-            .sorted(
-                Comparator.comparingDouble(
-                    (Row row) -> row.mean() == null ? Double.POSITIVE_INFINITY : -row.mean()))
-            .toList(),
-        all);
+    Ranking<SeriesRow> ranking = Ranking.of(labelled, whole, definition.shape() != Shape.QUOTIENT);
+    return new Told(
+        ranking.rows().stream().map(RankingController::told).toList(),
+        ranking.all().map(RankingController::told).orElse(null));
   }
 
-  private static Row shared(Row row, Row all) {
-    boolean known = row.mean() != null && all.mean() != null && all.mean() > 0;
-    Double share = known ? row.mean() / all.mean() : null;
+  private static Row told(Ranking.Row<SeriesRow> row) {
+    SeriesRow of = row.of();
     return new Row(
-        row.series(), row.labels(), row.value(), row.mean(), row.max(), row.sum(), share);
-  }
-
-  /** The greatest readings of several are not those of one moment: together they have none. */
-  private static Row together(List<Row> rows) {
-    return rows.isEmpty()
-        ? null
-        : new Row(
-            0,
-            Map.of(),
-            sum(rows, Row::value),
-            sum(rows, Row::mean),
-            null,
-            sum(rows, Row::sum),
-            null);
-  }
-
-  private static Double sum(List<Row> rows, Function<Row, Double> part) {
-    List<Double> known = rows.stream().map(part).filter(Objects::nonNull).toList();
-    return known.isEmpty() ? null : (Double) known.stream().mapToDouble(Double::doubleValue).sum();
-  }
-
-  private static Double known(double value) {
-    return Double.isFinite(value) ? (Double) value : null;
+        of == null ? 0 : of.id(),
+        of == null ? Map.of() : of.labels(),
+        known(row.value()),
+        known(row.summary().mean()),
+        known(row.summary().max()),
+        known(row.summary().sum()),
+        known(row.share()));
   }
 }

@@ -1,5 +1,7 @@
 package jamjar.server.series;
 
+import static jamjar.server.readings.Numbers.known;
+
 import jamjar.core.baseline.Normal;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
@@ -94,10 +96,6 @@ class SeriesController {
 
   private static String name(SeriesRow row) {
     return row.labels().isEmpty() ? "" : row.labels().toString();
-  }
-
-  private static Double known(double value) {
-    return Double.isFinite(value) ? (Double) value : null;
   }
 
   private SeriesView view(

@@ -105,18 +105,11 @@ public class Watch {
           .readings()
           .last(instance, source.code())
           .filter(l -> store.silences().lasting(instance, source.code()).isEmpty())
-          .ifPresent(
+          .map(
               l ->
-                  store
-                      .silences()
-                      .begin(
-                          new Silence(
-                              instance,
-                              source.code(),
-                              l.at(),
-                              null,
-                              "paused",
-                              "paused: a person has paused it")));
+                  Silence.since(
+                      l.at(), instance, source.code(), "paused", "paused: a person has paused it"))
+          .ifPresent(store.silences()::begin);
     }
   }
 

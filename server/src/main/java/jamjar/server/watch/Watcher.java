@@ -54,7 +54,7 @@ final class Watcher implements Runnable {
   private final Told told;
   private final Thread thread;
   private volatile boolean ended;
-  private volatile boolean given;
+  private volatile boolean givenUp;
   private volatile boolean waiting;
   private Optional<LastTotals> last;
   private long seq;
@@ -105,8 +105,8 @@ final class Watcher implements Runnable {
   /** Waits until it has ended; a call that hangs is given up after the time given. */
   void await(Duration most) throws InterruptedException {
     thread.join(Math.max(1, most.toMillis()));
-    given = thread.isAlive();
-    if (given) {
+    givenUp = thread.isAlive();
+    if (givenUp) {
       thread.interrupt();
     }
   }
@@ -150,11 +150,10 @@ final class Watcher implements Runnable {
               store
                   .silences()
                   .begin(
-                      new Silence(
+                      Silence.since(
+                          l.at(),
                           instance,
                           source.code(),
-                          l.at(),
-                          null,
                           "not watched",
                           "not watched: Jam Jar was not running"));
             });
@@ -166,7 +165,7 @@ final class Watcher implements Runnable {
       long asked = System.nanoTime();
       RawReading raw = collector.read();
       double whole = (System.nanoTime() - asked) / 1e9;
-      if (given) {
+      if (givenUp) {
         return;
       }
       Increases.Step step = Increases.derive(last, raw, recipe);
@@ -196,7 +195,7 @@ final class Watcher implements Runnable {
           raw.at(), ids, shown, collector.facts(), new Taken(collector.roundTrip(), whole, late));
     } catch (CollectFailed e) {
       // one that was ended while it hung says nothing any more: another may read in its place
-      if (!given) {
+      if (!givenUp) {
         fell(began, e.refusal());
       }
     } catch (ReadingWriter.NotStored e) {
@@ -222,8 +221,8 @@ final class Watcher implements Runnable {
       store
           .silences()
           .begin(
-              new Silence(
-                  instance, source.code(), at, null, refusal.reason().words(), refusal.sentence()));
+              Silence.since(
+                  at, instance, source.code(), refusal.reason().words(), refusal.sentence()));
     } catch (RuntimeException e) {
       LOG.warn("event=silence-not-stored instance={} why=\"{}\"", instance, e.getMessage());
     }

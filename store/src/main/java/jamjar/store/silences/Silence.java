@@ -10,4 +10,10 @@ import java.time.Instant;
  * @param words what was tried and what answered
  */
 public record Silence(
-    int instance, int source, Instant from, Instant to, String reason, String words) {}
+    int instance, int source, Instant from, Instant to, String reason, String words) {
+
+  /** One that lasts. */
+  public static Silence since(Instant from, int instance, int source, String reason, String words) {
+    return new Silence(instance, source, from, null, reason, words);
+  }
+}
