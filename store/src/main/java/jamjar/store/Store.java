@@ -6,6 +6,7 @@ import jamjar.store.alerts.AlertMapper;
 import jamjar.store.alerts.JudgedStore;
 import jamjar.store.credentials.CredentialMapper;
 import jamjar.store.facts.FactMapper;
+import jamjar.store.facts.FactStore;
 import jamjar.store.groups.GroupMapper;
 import jamjar.store.instances.InstanceMapper;
 import jamjar.store.limits.LimitStates;
@@ -38,6 +39,7 @@ public final class Store implements AutoCloseable {
   private final ReadingStore readings;
   private final LimitStates states;
   private final JudgedStore judged;
+  private final FactStore facts;
 
   private Store(HikariDataSource database) {
     this.database = database;
@@ -51,6 +53,7 @@ public final class Store implements AutoCloseable {
     this.readings = new ReadingStore(factory, session);
     this.states = new LimitStates(session);
     this.judged = new JudgedStore(factory);
+    this.facts = new FactStore(factory, session);
   }
 
   /**
@@ -97,8 +100,8 @@ public final class Store implements AutoCloseable {
     return session.getMapper(GroupMapper.class);
   }
 
-  public FactMapper facts() {
-    return session.getMapper(FactMapper.class);
+  public FactStore facts() {
+    return facts;
   }
 
   public CredentialMapper credentials() {

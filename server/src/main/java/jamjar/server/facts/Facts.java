@@ -14,7 +14,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.ThreadPoolExecutor;
@@ -75,6 +77,8 @@ class Facts implements WatchEvents {
     for (FactRow row : store.facts().now(instance)) {
       before.put(row.name(), row.value());
     }
+    List<String> ended = new ArrayList<>();
+    Map<String, String> begun = new TreeMap<>();
     List<String> changes = new ArrayList<>();
     Set<String> names = new TreeSet<>(before.keySet());
     names.addAll(facts.keySet());
@@ -85,18 +89,22 @@ class Facts implements WatchEvents {
         continue;
       }
       if (was != null) {
-        store.facts().end(instance, name, at);
+        ended.add(name);
       }
       if (is != null) {
-        store.facts().begin(instance, name, is, at);
+        begun.put(name, is);
       }
       if (!OF_THE_PROCESS.contains(name) && !name.startsWith(PROPERTIES)) {
         changes.add(words(name, was, is));
       }
     }
     // the first look is no change
-    if (!before.isEmpty() && !changes.isEmpty()) {
-      mark(instance, at, changes);
+    boolean tell = !before.isEmpty() && !changes.isEmpty();
+    Optional<MarkerRow> marker =
+        tell ? Optional.of(marker(instance, at, changes)) : Optional.empty();
+    store.facts().change(instance, at, ended, begun, marker);
+    if (tell) {
+      live.changed("markers");
     }
   }
 
@@ -112,26 +120,22 @@ class Facts implements WatchEvents {
     return value.length() <= 40 ? value : value.substring(0, 40) + "…";
   }
 
-  private void mark(int instance, Instant at, List<String> changes) {
+  private static MarkerRow marker(int instance, Instant at, List<String> changes) {
     int more = changes.size() - NAMED;
     String title =
         String.join(", ", changes.subList(0, Math.min(NAMED, changes.size())))
             + (more > 0 ? " and " + more + " more" : "");
-    store
-        .markers()
-        .add(
-            new MarkerRow(
-                0,
-                "change",
-                title,
-                String.join("\n", changes),
-                at,
-                null,
-                "instance",
-                Integer.toString(instance),
-                at,
-                "Jam Jar"));
-    live.changed("markers");
+    return new MarkerRow(
+        0,
+        "change",
+        title,
+        String.join("\n", changes),
+        at,
+        null,
+        "instance",
+        Integer.toString(instance),
+        at,
+        "Jam Jar");
   }
 
   @Override
