@@ -3,10 +3,11 @@ import { ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, onMounted, reactive, ref, toRaw, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Series } from '@/api/types'
+import { SIGN } from '@/alerts/useAlerts'
 import { useInstances } from '@/instances/useInstances'
 import ValueCell from '@/series/ValueCell.vue'
-import { keyOf, useSeries } from '@/series/useSeries'
-import { plain } from '@/text/format'
+import { firstView, keyOf, useSeries } from '@/series/useSeries'
+import { plain, range } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { usePicked } from '@/window/usePicked'
 import RankedTable from './RankedTable.vue'
@@ -70,19 +71,24 @@ const found = computed(() => search(fitting.value, words.value))
 const most = computed(() => (searching.value ? MOST : MOST_COUNTERS))
 const listed = computed(() => found.value.slice(0, most.value).map((s) => reactive(s)))
 
+/** The numbers that are held against it, each with its sign. */
 const limitOf = (s: Series) => {
   const limit = s.limits.find((l) => l.condition === 'above' || l.condition === 'below')
-  if (!limit) return s.limits.length ? 'outside normal' : 'none'
-  const number = limit.critical ?? limit.warning
-  return number === null ? 'none' : `${limit.condition} ${plain(number, s.unit)}`
+  if (!limit) return s.limits.length ? 'outside normal' : 'none set'
+  const numbers = [
+    limit.warning === null ? '' : `${plain(limit.warning, s.unit)} ${SIGN.warning}`,
+    limit.critical === null ? '' : `${plain(limit.critical, s.unit)} ${SIGN.critical}`,
+  ]
+  return `${limit.condition} ${numbers.filter(Boolean).join(' ')}`
 }
+const normalOf = (s: Series) =>
+  s.normalLow === null || s.normalHigh === null
+    ? 'none yet'
+    : range(s.normalLow, s.normalHigh, s.unit)
 const titleOf = (counter: string) => all.value.find((s) => s.counter === counter)?.title ?? counter
 
 function chart(s: Series, limit = false) {
-  const originals = all.value
-    .filter((one) => one.first >= 0)
-    .sort((a, b) => a.first - b.first)
-    .map(keyOf)
+  const originals = firstView(all.value)
   const key = keyOf(s)
   const charts = originals.includes(key) ? originals : [...originals, key]
   void router.push({
@@ -163,6 +169,7 @@ function readWith(counter: string) {
             <th></th>
             <th>Counter</th>
             <th>Now</th>
+            <th>Normal</th>
             <th>Limit</th>
             <th></th>
           </tr>
@@ -195,6 +202,7 @@ function readWith(counter: string) {
               <template v-if="s.whole || searching"><ValueCell :series="s" /></template>
               <span v-else class="soft">{{ parts.get(s.counter) }} of them</span>
             </td>
+            <td class="soft">{{ s.whole || searching ? normalOf(s) : '' }}</td>
             <td class="soft">{{ limitOf(s) }}</td>
             <td class="acts">
               <button
@@ -211,7 +219,7 @@ function readWith(counter: string) {
           </tr>
           <tr v-if="open === s.id">
             <td></td>
-            <td colspan="4" class="more">
+            <td colspan="5" class="more">
               <p>{{ s.meaning }} {{ s.suggests }}</p>
               <p v-if="s.questions.length">
                 <span class="soft">Answers:</span> {{ s.questions.join(' ') }}

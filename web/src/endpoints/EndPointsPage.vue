@@ -92,8 +92,7 @@ const time = (value: number | null) => (value === null ? '' : seconds(value))
               <span :class="{ silent: state.state === 'silent' }"
                 >{{ SIGN[state.state] }} {{ WORDS[state.state] ?? state.state }}
                 <template v-if="state.state === 'silent'">({{ state.reason }})</template></span
-              >
-              <span class="soft"> {{ since(state.since, now) }}</span>
+              >{{ ' ' }}<span class="soft">{{ since(state.since, now) }}</span>
               <span v-if="state.restart" class="warning" :title="`waiting: ${state.restart}`">
                 ↻ restart due</span
               >

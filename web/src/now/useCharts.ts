@@ -1,7 +1,7 @@
 import { computed, type Ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { usePoints } from '@/series/usePoints'
-import { keyOf, useSeries } from '@/series/useSeries'
+import { firstView, useSeries } from '@/series/useSeries'
 
 /** The charts of the picked instances: which there are is in the address. */
 export function useCharts(picked: Ref<number[]>) {
@@ -11,12 +11,7 @@ export function useCharts(picked: Ref<number[]>) {
   const { find } = series
 
   const first = computed(() => series.of(picked.value[0] ?? 0))
-  const originals = computed(() =>
-    first.value
-      .filter((s) => s.first >= 0)
-      .sort((a, b) => a.first - b.first)
-      .map(keyOf),
-  )
+  const originals = computed(() => firstView(first.value))
   const chosen = computed(() => {
     const asked = String(route.query.charts ?? '')
     return asked ? asked.split(',') : originals.value

@@ -8,6 +8,13 @@ export type SeriesKey = { counter: string; labels: Record<string, string> }
 export const keyOf = (s: SeriesKey) =>
   [s.counter, ...Object.entries(s.labels).map(([name, value]) => `${name}=${value}`)].join('~')
 
+/** The charts that an instance begins with. */
+export const firstView = (series: Series[]) =>
+  series
+    .filter((s) => s.first >= 0)
+    .sort((a, b) => a.first - b.first)
+    .map(keyOf)
+
 /** The series of the picked instances with their latest values, as told live. */
 export function useSeries(picked: Ref<number[]>) {
   const live = useLive()
