@@ -5,6 +5,7 @@ import { useMoment } from './chart/useMoment'
 import FindBox from './frame/FindBox.vue'
 import HeadBar from './frame/HeadBar.vue'
 import KeysHelp from './frame/KeysHelp.vue'
+import { QUESTION_PATHS } from './frame/questions'
 import QuestionBar from './frame/QuestionBar.vue'
 import RailStrip from './frame/RailStrip.vue'
 import { useAlerts } from './alerts/useAlerts'
@@ -37,8 +38,7 @@ function nextAlert() {
   void router.push({ path: '/alerts', query: next ? { id: `${next.id}` } : {} })
 }
 
-const QUESTIONS = ['now', 'counters', 'facts', 'memory', 'pools', 'applications']
-const asked = computed(() => QUESTIONS.includes(String(route.name)))
+const asked = computed(() => QUESTION_PATHS.includes(route.path))
 const own = computed(() => instances.value.find((i) => i.id === picked.value[0])?.kind === 'jamjar')
 
 const heading = computed(() => {

@@ -1,6 +1,7 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import AlertsPage from './alerts/AlertsPage.vue'
 import ApplicationsPage from './applications/ApplicationsPage.vue'
+import BeansPage from './beans/BeansPage.vue'
 import CountersPage from './counters/CountersPage.vue'
 import EndPointsPage from './endpoints/EndPointsPage.vue'
 import EstatePage from './estate/EstatePage.vue'
@@ -23,6 +24,7 @@ export const router = createRouter({
     { path: '/applications', name: 'applications', component: ApplicationsPage },
     { path: '/alerts', name: 'alerts', component: AlertsPage },
     { path: '/counters', name: 'counters', component: CountersPage },
+    { path: '/beans', name: 'beans', component: BeansPage },
     { path: '/endpoints', name: 'endpoints', component: EndPointsPage },
     { path: '/estate', name: 'estate', component: EstatePage },
     { path: '/recipes', name: 'recipes', component: RecipesPage },

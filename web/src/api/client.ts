@@ -1,6 +1,10 @@
 import type {
   Alert,
+  Arrangement,
+  BeanAttribute,
+  Beans,
   Check,
+  CounterOfBean,
   CredentialBody,
   EndPoint,
   EstateResult,
@@ -101,6 +105,18 @@ export const api = {
   ranking: (id: number, counter: string, from: number, to: number) =>
     call<Ranking>('GET', `/api/instances/${id}/ranking?counter=${counter}&from=${from}&to=${to}`),
   facts: (id: number) => call<ToldFact[]>('GET', `/api/instances/${id}/facts`),
+  beans: (id: number) => call<Beans>('GET', `/api/instances/${id}/beans`),
+  beanAttributes: (id: number, bean: string) =>
+    call<BeanAttribute[]>(
+      'GET',
+      `/api/instances/${id}/beans/attributes?bean=${encodeURIComponent(bean)}`,
+    ),
+  counterOfBean: (id: number, body: CounterOfBean, dry: boolean) =>
+    call<RecipeChange>('POST', `/api/instances/${id}/beans/counter?dry=${dry}`, body),
+  arrangements: () => call<Arrangement[]>('GET', '/api/arrangements'),
+  keepArrangement: (body: Arrangement) => call<Arrangement>('PUT', '/api/arrangements', body),
+  forgetArrangement: (reach: string, of: string) =>
+    call<void>('DELETE', `/api/arrangements?reach=${reach}&of=${encodeURIComponent(of)}`),
   limits: () => call<Limit[]>('GET', '/api/limits'),
   limitsInForce: (id: number) => call<LimitInForce[]>('GET', `/api/instances/${id}/limits`),
   addLimit: (body: LimitBody) => call<Limit>('POST', '/api/limits', body),

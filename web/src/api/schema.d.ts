@@ -100,6 +100,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/arrangements': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['all_1']
+    put: operations['put_2']
+    post?: never
+    delete: operations['remove_5']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/points': {
     parameters: {
       query?: never
@@ -139,7 +155,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_1']
+    get: operations['all_2']
     put?: never
     post: operations['add_1']
     delete?: never
@@ -155,7 +171,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_2']
+    get: operations['all_3']
     put?: never
     post: operations['add_2']
     delete?: never
@@ -222,6 +238,22 @@ export interface paths {
     get?: never
     put?: never
     post: operations['learn']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/instances/{id}/beans/counter': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['counter']
     delete?: never
     options?: never
     head?: never
@@ -299,7 +331,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_3']
+    get: operations['all_4']
     put?: never
     post?: never
     delete?: never
@@ -331,7 +363,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_4']
+    get: operations['all_5']
     put?: never
     post?: never
     delete?: never
@@ -404,6 +436,38 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/instances/{id}/beans': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['all_6']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/instances/{id}/beans/attributes': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['attributes']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/health': {
     parameters: {
       query?: never
@@ -459,7 +523,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_5']
+    get: operations['all_7']
     put?: never
     post?: never
     delete?: never
@@ -475,7 +539,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_6']
+    get: operations['all_8']
     put?: never
     post?: never
     delete?: never
@@ -762,6 +826,11 @@ export interface components {
       /** Format: int64 */
       changedAt: number
     }
+    Arrangement: {
+      reach: string
+      of: string
+      charts: string[]
+    }
     PointsBody: {
       series: number[]
       /** Format: int64 */
@@ -799,6 +868,20 @@ export interface components {
       advice: string
       fix: string
       restartNeeded: boolean
+      recipe: string
+    }
+    CounterOfBean: {
+      bean: string
+      label: string
+      path: string
+      flag: boolean
+      title: string
+      unit: string
+      shape: string
+      /** Format: double */
+      factor: number
+      worse: string
+      meaning: string
     }
     EstateText: {
       text: string
@@ -1015,6 +1098,30 @@ export interface components {
       from: number
       /** Format: int64 */
       to: number | null
+    }
+    All: {
+      beans: components['schemas']['Bean'][]
+      /** Format: int32 */
+      unasked: number
+    }
+    Bean: {
+      name: string
+      attributes: string[]
+    }
+    BeanAttribute: {
+      name: string
+      type: string
+      description: string
+      value: string
+      why: string
+      numbers: components['schemas']['BeanNumber'][]
+    }
+    BeanNumber: {
+      path: string
+      /** Format: double */
+      value: number | null
+      flag: boolean
+      counter: string
     }
     Health: {
       database: boolean
@@ -1400,6 +1507,71 @@ export interface operations {
       }
     }
   }
+  all_1: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Arrangement'][]
+        }
+      }
+    }
+  }
+  put_2: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Arrangement']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Arrangement']
+        }
+      }
+    }
+  }
+  remove_5: {
+    parameters: {
+      query: {
+        reach: string
+        of: string
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
   points: {
     parameters: {
       query?: never
@@ -1471,7 +1643,7 @@ export interface operations {
       }
     }
   }
-  all_1: {
+  all_2: {
     parameters: {
       query?: never
       header?: never
@@ -1515,7 +1687,7 @@ export interface operations {
       }
     }
   }
-  all_2: {
+  all_3: {
     parameters: {
       query?: never
       header?: never
@@ -1673,6 +1845,34 @@ export interface operations {
       }
     }
   }
+  counter: {
+    parameters: {
+      query?: {
+        dry?: boolean
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CounterOfBean']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Change']
+        }
+      }
+    }
+  }
   preflight: {
     parameters: {
       query?: never
@@ -1776,7 +1976,7 @@ export interface operations {
       }
     }
   }
-  all_3: {
+  all_4: {
     parameters: {
       query?: never
       header?: never
@@ -1818,7 +2018,7 @@ export interface operations {
       }
     }
   }
-  all_4: {
+  all_5: {
     parameters: {
       query?: never
       header?: never
@@ -1930,6 +2130,52 @@ export interface operations {
       }
     }
   }
+  all_6: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['All']
+        }
+      }
+    }
+  }
+  attributes: {
+    parameters: {
+      query: {
+        bean: string
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BeanAttribute'][]
+        }
+      }
+    }
+  }
   health: {
     parameters: {
       query?: never
@@ -1990,7 +2236,7 @@ export interface operations {
       }
     }
   }
-  all_5: {
+  all_7: {
     parameters: {
       query?: never
       header?: never
@@ -2010,7 +2256,7 @@ export interface operations {
       }
     }
   }
-  all_6: {
+  all_8: {
     parameters: {
       query?: never
       header?: never

@@ -3,6 +3,11 @@ import type { Instance } from '@/api/types'
 /** A question with its fixed place and key; where it can't be answered, why. */
 export type Question = { key: string; name: string; path: string; why: string }
 
+/** The pages that answer a question of what is picked. */
+export const QUESTION_PATHS = [
+  ...['/now', '/memory', '/pools', '/counters'],
+  ...['/applications', '/facts', '/beans'],
+]
 const HEAP = ['jvm', 'appserver', 'jamjar']
 const POOLS = ['appserver', 'jamjar']
 
@@ -33,5 +38,11 @@ export function questions(picked: Instance[]): Question[] {
       some(['appserver']) ? '' : 'No applications are deployed on it: of application servers.',
     ),
     ask('', 'Facts', '/facts'),
+    ask(
+      '',
+      'Beans',
+      '/beans',
+      some(HEAP) ? '' : 'It has no managed beans: JVMs and application servers have.',
+    ),
   ]
 }

@@ -4,10 +4,12 @@ import type { Check } from '@/api/types'
 import CopyText from '@/text/CopyText.vue'
 
 /** What was checked: found, wanted, and the commands that mend it there. What works folds to one line. */
-const props = defineProps<{ checks: Check[] }>()
+const props = defineProps<{ checks: Check[]; recipes?: { key: string; name: string }[] }>()
+const emit = defineEmits<{ recipe: [key: string] }>()
 
 const SIGNS: Record<string, string> = { pass: '✓', warn: '◣', fail: '◆' }
 const WORDS: Record<string, string> = { pass: 'works', warn: 'works in part', fail: 'fails' }
+const nameOf = (key: string) => props.recipes?.find((r) => r.key === key)?.name
 const departing = computed(() => props.checks.filter((c) => c.outcome !== 'pass'))
 const passing = computed(() => props.checks.filter((c) => c.outcome === 'pass'))
 </script>
@@ -28,6 +30,14 @@ const passing = computed(() => props.checks.filter((c) => c.outcome === 'pass'))
           {{ check.advice }}
           <strong v-if="check.restartNeeded" class="warning">It must restart there for it.</strong>
         </p>
+        <button
+          v-if="nameOf(check.recipe)"
+          class="link"
+          type="button"
+          @click="emit('recipe', check.recipe)"
+        >
+          read it by {{ nameOf(check.recipe) }}
+        </button>
         <CopyText v-if="check.fix" :text="check.fix" what="commands" />
       </div>
     </li>

@@ -89,6 +89,8 @@ function kindChosen() {
   checks.value = []
   attached.value = false
   body.recipe = makes.value[0]?.key ?? ''
+  chosen.value = false
+  taken.value = ''
   body.endpoint.port = PORTS[body.kind] ?? 0
   body.endpoint.database = engine.value ? 'postgres' : ''
   body.credential.user = engine.value ? 'jamjar_reader' : ''
@@ -116,11 +118,33 @@ function told(e: unknown) {
   }
 }
 
+/** A recipe that nobody has chosen gives way to the one that fits what answers. */
+const chosen = ref(before !== undefined)
+const taken = ref('')
+function takesOther(): boolean {
+  const fits = checks.value.find((c) => c.recipe)?.recipe
+  const make = makes.value.find((m) => m.key === fits)
+  if (chosen.value || !make) return false
+  takeRecipe(make.key)
+  taken.value = `By its managed beans it is of this make: ${make.name}.`
+  return true
+}
+function takeRecipe(key: string) {
+  body.recipe = key
+  chosen.value = true
+  taken.value = ''
+}
+function byRecipe(key: string) {
+  takeRecipe(key)
+  void check()
+}
+
 async function check() {
   reset()
   busy.value = 'checking'
   try {
     checks.value = await api.preflight(body, props.id)
+    if (takesOther()) checks.value = await api.preflight(body, props.id)
   } catch (e) {
     told(e)
   }
@@ -129,7 +153,17 @@ async function check() {
 
 async function save(insist: boolean) {
   reset()
+  taken.value = ''
   busy.value = 'saving'
+  await attempt(insist)
+  if (insisting.value && takesOther()) {
+    reset()
+    await attempt(insist)
+  }
+  busy.value = ''
+}
+
+async function attempt(insist: boolean) {
   try {
     const saved =
       props.id === undefined
@@ -141,7 +175,6 @@ async function save(insist: boolean) {
   } catch (e) {
     told(e)
   }
-  busy.value = ''
 }
 
 async function remove() {
@@ -182,7 +215,8 @@ async function remove() {
       </fieldset>
       <fieldset v-if="makes.length > 1 || recipes.faults.length">
         <label :class="{ fault: fault === 'recipe' }"
-          >Recipe: the counters of its make<ElSelect v-model="body.recipe">
+          >Recipe: the counters of its make{{ chosen ? '' : '; the checks find the one that fits'
+          }}<ElSelect v-model="body.recipe" @change="takeRecipe(body.recipe)">
             <ElOption
               v-for="make in makes"
               :key="make.key"
@@ -190,6 +224,7 @@ async function remove() {
               :label="`${make.name}, ${make.counters} counters`"
             /> </ElSelect
         ></label>
+        <p v-if="taken" class="soft" role="status">{{ taken }}</p>
         <p v-for="sentence in recipes.faults" :key="sentence" class="warning">◣ {{ sentence }}</p>
       </fieldset>
 
@@ -305,7 +340,7 @@ async function remove() {
         </div>
       </fieldset>
 
-      <CheckList v-if="checks.length" :checks="checks" />
+      <CheckList v-if="checks.length" :checks="checks" :recipes="makes" @recipe="byRecipe" />
       <p v-if="failure" class="failure warning" role="alert">◣ {{ failure }}</p>
 
       <div class="buttons">

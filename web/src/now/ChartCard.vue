@@ -91,7 +91,7 @@ const outside = computed(() => props.series.limits.find((l) => l.condition === '
     tabindex="0"
     :aria-label="`${series.title} ${labels} ${instance ?? ''}`"
     @keydown.enter.self="emit('open')"
-    @keydown.delete.self="emit('remove')"
+    @keydown.delete.self="fixed || emit('remove')"
   >
     <header>
       <h2 :title="series.meaning">
@@ -132,7 +132,6 @@ const outside = computed(() => props.series.limits.find((l) => l.condition === '
       <span v-if="!big" class="tools">
         <button class="link" type="button" @click="emit('edit')">limit</button>
         <button class="link" type="button" @click="emit('open')">open</button>
-        <button v-if="!fixed" class="link" type="button" @click="emit('remove')">take away</button>
       </span>
     </p>
     <p v-if="!points" class="soft fetching" role="status">Fetching the chart …</p>

@@ -8,7 +8,7 @@ import { keyOf } from '@/series/useSeries'
 
 /** All counters of the instance with their live values; search, add to the bench, take away. */
 const open = defineModel<boolean>({ required: true })
-const props = defineProps<{ series: Series[]; charted: string[] }>()
+const props = defineProps<{ title: string; series: Series[]; charted: string[] }>()
 const emit = defineEmits<{ add: [key: string]; remove: [key: string] }>()
 
 const MOST = 120
@@ -28,7 +28,7 @@ function toggle(s: Series) {
 <template>
   <ElDrawer
     v-model="open"
-    title="Counters"
+    :title="title"
     size="460px"
     :modal="false"
     modal-penetrable

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ElMessageBox } from 'element-plus'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { KINDS } from '@/instances/kinds'
@@ -12,6 +11,9 @@ import { isPaused } from '@/shelf/useShelf'
 import { usePicked } from '@/window/usePicked'
 import type { Line } from '@/chart/LimitLines.vue'
 import LimitEditor from '@/limits/LimitEditor.vue'
+import { moved, parse, resized, swapped, type Placed } from './arrangement'
+import ArrangeBar from './ArrangeBar.vue'
+import ArrangeTools from './ArrangeTools.vue'
 import ChartCard from './ChartCard.vue'
 import CounterPicker from './CounterPicker.vue'
 import { useBand } from './useBand'
@@ -21,29 +23,43 @@ const route = useRoute()
 const router = useRouter()
 const { picked } = usePicked()
 const { loaded } = useInstances()
-const charts = useCharts(picked)
+const here = usePickedInstances()
+const one = computed(() => (here.value.length === 1 ? here.value[0] : undefined))
+const charts = useCharts(
+  picked,
+  computed(() => here.value[0]),
+)
 const { window } = charts
 const picking = ref(false)
+/** Locked until unlocked: nothing moves or goes by a slip. */
+const unlocked = ref(false)
+/** The chart whose place another counter is to take. */
+const swapping = ref('')
+const dragged = ref('')
 const band = useBand()
 const fresh = ref('')
 
-const here = usePickedInstances()
-const one = computed(() => (here.value.length === 1 ? here.value[0] : undefined))
 const big = computed(() => (route.query.big ? String(route.query.big) : undefined))
-const keys = computed(() => (big.value ? [big.value] : charts.chosen.value))
+const placed = computed(() => (big.value ? [parse(big.value)] : charts.placed.value))
+/** Sizes are of one instance: several stand side by side in columns of their own. */
+const sized = computed(() => one.value !== undefined && !big.value)
 const columns = computed(() =>
   big.value ? 1 : here.value.length === 1 ? 3 : Math.min(4, here.value.length),
 )
 const cells = computed(() =>
-  keys.value.flatMap((key) =>
+  placed.value.flatMap((p, place) =>
     here.value.map((instance, i) => ({
-      key,
+      key: p.key,
+      placed: p,
+      place,
       instance,
       colour: i + 1,
-      series: charts.find(instance.id, key),
+      series: charts.find(instance.id, p.key),
     })),
   ),
 )
+const spans = (p: Placed) =>
+  sized.value ? { gridColumn: `span ${p.wide}`, gridRow: `span ${p.tall}` } : {}
 
 /** Small multiples share one scale: the greatest of the row. */
 function sharedMax(key: string): number | undefined {
@@ -67,7 +83,13 @@ const editor = ref<InstanceType<typeof LimitEditor>>()
 watch(editing, (now) => !now && (lines.value = undefined))
 
 async function add(key: string) {
-  if (!charts.chosen.value.includes(key)) charts.choose([...charts.chosen.value, key])
+  if (swapping.value) {
+    charts.choose(swapped(charts.placed.value, swapping.value, key))
+    swapping.value = ''
+    picking.value = false
+  } else if (!charts.chosen.value.includes(key)) {
+    charts.choose([...charts.placed.value, parse(key)])
+  }
   fresh.value = key
   await nextTick()
   document
@@ -77,16 +99,18 @@ async function add(key: string) {
 }
 
 function remove(key: string) {
-  charts.choose(charts.chosen.value.filter((other) => other !== key))
+  charts.choose(charts.placed.value.filter((other) => other.key !== key))
 }
-
-async function original() {
-  const sure = await ElMessageBox.confirm(
-    'Show the charts that this kind of instance begins with?',
-    'Back to the original',
-    { confirmButtonText: 'Show them', cancelButtonText: 'Keep mine' },
-  ).catch(() => false)
-  if (sure) charts.choose(charts.originals.value)
+function pickFor(key = '') {
+  swapping.value = key
+  unlocked.value = true
+  picking.value = true
+}
+/** A chart dropped on another takes its place. */
+function dropOn(key: string) {
+  const to = charts.chosen.value.indexOf(key)
+  if (dragged.value && to >= 0) charts.choose(moved(charts.placed.value, dragged.value, to))
+  dragged.value = ''
 }
 
 useKeys({
@@ -94,9 +118,16 @@ useKeys({
     if (big.value) setBig(undefined)
   },
   n: () => (band.value = !band.value),
-  '+': () => (picking.value = true),
+  '+': () => pickFor(),
 })
-watch(picked, () => (picking.value = false))
+watch(
+  () => picked.value.join(),
+  () => {
+    picking.value = false
+    unlocked.value = false
+  },
+)
+watch(picking, (open) => !open && (swapping.value = ''))
 
 const about = computed(() => {
   const i = one.value
@@ -165,20 +196,22 @@ const about = computed(() => {
           <button class="link" type="button" :aria-pressed="band" @click="band = !band">
             normal {{ band ? 'on' : 'off' }} <span class="key">n</span>
           </button>
-          <button
-            v-if="charts.chosen.value !== charts.originals.value"
-            class="link"
-            type="button"
-            @click="original"
-          >
-            back to the original
+          <button class="link" type="button" :aria-pressed="unlocked" @click="unlocked = !unlocked">
+            {{ unlocked ? 'lock' : 'arrange' }}
           </button>
-          <button class="link" type="button" @click="picking = true">
+          <button class="link" type="button" @click="pickFor()">
             add a chart <span class="key">+</span>
           </button>
         </template>
       </span>
     </div>
+
+    <ArrangeBar
+      v-if="here[0] && !big && (unlocked || charts.changed.value)"
+      :charts="charts"
+      :instance="here[0]"
+      @kept="unlocked = false"
+    />
 
     <p v-if="loaded && here.length < picked.length" class="empty">
       An instance of this address is not under watch any more. Pick another one on the left.
@@ -198,27 +231,49 @@ const about = computed(() => {
       }"
     >
       <template v-for="cell in cells" :key="`${cell.instance.id} ${cell.key}`">
-        <ChartCard
+        <div
           v-if="cell.series"
+          class="place"
+          :class="{ dragged: dragged === cell.key, bare: big, unlocked: unlocked && !big }"
+          :style="spans(cell.placed)"
           :data-chart="cell.key"
-          :class="{ fresh: fresh === cell.key }"
-          :series="cell.series"
-          :points="charts.points.value[cell.series.id]"
-          :from="window.from.value"
-          :to="window.to.value"
-          :live="window.live.value"
-          :instance="here.length > 1 ? cell.instance.name : undefined"
-          :colour="cell.colour"
-          :max="sharedMax(cell.key)"
-          :big="big !== undefined"
-          :edited="editing === cell ? lines : undefined"
-          @zoom="window.show"
-          @back="router.back()"
-          @open="setBig(cell.key)"
-          @remove="remove(cell.key)"
-          @edit="setBig(cell.key, 'limit')"
-          @limit="(kind, value) => editor?.setLine(kind, value)"
-        />
+          @dragover="dragged && $event.preventDefault()"
+          @drop.prevent="dropOn(cell.key)"
+        >
+          <ChartCard
+            :class="{ fresh: fresh === cell.key }"
+            :series="cell.series"
+            :points="charts.points.value[cell.series.id]"
+            :from="window.from.value"
+            :to="window.to.value"
+            :live="window.live.value"
+            :instance="here.length > 1 ? cell.instance.name : undefined"
+            :colour="cell.colour"
+            :max="sharedMax(cell.key)"
+            :big="big !== undefined"
+            :fixed="!unlocked"
+            :edited="editing === cell ? lines : undefined"
+            @zoom="window.show"
+            @back="router.back()"
+            @open="setBig(cell.key)"
+            @remove="remove(cell.key)"
+            @edit="setBig(cell.key, 'limit')"
+            @limit="(kind, value) => editor?.setLine(kind, value)"
+          />
+          <ArrangeTools
+            v-if="unlocked && !big && cell.colour === 1"
+            :placed="cell.placed"
+            :title="cell.series.title"
+            :place="cell.place"
+            :count="placed.length"
+            :sized="sized"
+            @move="(to) => charts.choose(moved(charts.placed.value, cell.key, to))"
+            @size="(w, t) => charts.choose(resized(charts.placed.value, cell.key, w, t))"
+            @swap="pickFor(cell.key)"
+            @remove="remove(cell.key)"
+            @drag="dragged = $event ? cell.key : ''"
+          />
+        </div>
         <p v-else-if="here.length > 1" class="lacking soft">
           {{ cell.instance.name }} does not offer this counter.
         </p>
@@ -240,6 +295,7 @@ const about = computed(() => {
     </p>
     <CounterPicker
       v-model="picking"
+      :title="swapping ? 'A counter in its place' : 'Counters'"
       :series="charts.first.value"
       :charted="charts.chosen.value"
       @add="add"
@@ -267,7 +323,25 @@ const about = computed(() => {
 }
 .charts {
   display: grid;
+  grid-auto-rows: minmax(168px, auto);
   gap: 12px;
+}
+.place {
+  position: relative;
+  display: flex;
+  min-width: 0;
+}
+.place :deep(.card) {
+  flex: 1;
+}
+.place:not(.bare) :deep(.card) {
+  height: 100%;
+}
+.place.unlocked :deep(.card) {
+  padding-bottom: 26px;
+}
+.dragged {
+  opacity: 0.5;
 }
 .notice {
   margin-bottom: 12px;

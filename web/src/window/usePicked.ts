@@ -1,13 +1,13 @@
 import { computed } from 'vue'
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router'
+import { QUESTION_PATHS } from '@/frame/questions'
 
 const MOST = 8
 /** Choices of a page that say nothing about other instances or on other pages. */
 export const OF_A_PAGE = [
   ...['charts', 'big', 'edit', 'id', 'state', 'by', 'filter'],
-  ...['row', 'application', 'component'],
+  ...['row', 'application', 'component', 'counts', 'unit', 'own', 'rank', 'bean'],
 ]
-const QUESTIONS = ['/now', '/memory', '/pools', '/applications']
 
 /** The picked instances, kept in the address in the order of the pick. */
 export function usePicked() {
@@ -22,7 +22,7 @@ export function usePicked() {
 
   /** Picks; the question stays, and from a page without one it is Now. */
   function pick(ids: number[], path?: string) {
-    const asked = QUESTIONS.includes(route.path) ? route.path : '/now'
+    const asked = QUESTION_PATHS.includes(route.path) ? route.path : '/now'
     const query: LocationQueryRaw = {
       ...route.query,
       pick: ids.slice(0, MOST).join(',') || undefined,

@@ -9,6 +9,7 @@ package jamjar.collect;
  * @param advice what to do, as a sentence; empty when nothing is to be done
  * @param fix the commands that mend it there, ready to copy; empty where no command does
  * @param restartNeeded whether the target must restart for it
+ * @param recipe key of the recipe that fits what answers; empty where the chosen one does
  */
 public record CheckResult(
     String check,
@@ -17,7 +18,19 @@ public record CheckResult(
     String wanted,
     String advice,
     String fix,
-    boolean restartNeeded) {
+    boolean restartNeeded,
+    String recipe) {
+
+  public CheckResult(
+      String check,
+      Outcome outcome,
+      String found,
+      String wanted,
+      String advice,
+      String fix,
+      boolean restartNeeded) {
+    this(check, outcome, found, wanted, advice, fix, restartNeeded, "");
+  }
 
   /** How a check ended. */
   public enum Outcome {
@@ -49,12 +62,17 @@ public record CheckResult(
 
   /** The same, when the target must restart for the fix. */
   public CheckResult afterRestart() {
-    return new CheckResult(check, outcome, found, wanted, advice, fix, true);
+    return new CheckResult(check, outcome, found, wanted, advice, fix, true, recipe);
   }
 
   /** The same, when it keeps the target from being watched as it should. */
   public CheckResult failing() {
-    return new CheckResult(check, Outcome.FAIL, found, wanted, advice, fix, restartNeeded);
+    return new CheckResult(check, Outcome.FAIL, found, wanted, advice, fix, restartNeeded, recipe);
+  }
+
+  /** The same, when another recipe fits better. */
+  public CheckResult proposing(String key) {
+    return new CheckResult(check, outcome, found, wanted, advice, fix, restartNeeded, key);
   }
 
   public boolean fails() {

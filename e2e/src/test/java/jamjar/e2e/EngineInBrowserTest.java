@@ -11,6 +11,7 @@ import jamjar.standins.booking.HeldSessions;
 import jamjar.store.Store;
 import java.nio.file.Files;
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -71,6 +72,63 @@ class EngineInBrowserTest {
       Files.deleteIfExists(site.folder().loadSwitch());
     }
     assertThat(value(page, "Sessions waiting for a lock")).hasText("0");
+  }
+
+  @Test
+  void charts_are_arranged_kept_and_put_back() throws Exception {
+    Page page = site.page();
+    page.navigate(site.address() + "/now?pick=" + instance);
+    Locator cards = page.locator("main").getByRole(AriaRole.ARTICLE);
+    assertThat(cards.first()).isVisible();
+    List<String> before = titles(cards);
+    // locked: nothing to move or take away
+    assertThat(page.getByRole(AriaRole.TOOLBAR)).hasCount(0);
+    page.getByRole(AriaRole.BUTTON, named("arrange")).click();
+
+    Locator third = tools(page, before.get(2));
+    third.getByText("drag").dragTo(cards.first());
+    assertThat(cards.first()).hasAccessibleName(before.get(2));
+    third.getByRole(AriaRole.BUTTON, within("wider")).click();
+    Locator card = cards.first();
+    Await.until("a wider chart", SOON, () -> width(card) > 1.5 * width(cards.nth(1)));
+    tools(page, before.get(0)).getByRole(AriaRole.BUTTON, within("take away")).click();
+    tools(page, before.get(1)).getByRole(AriaRole.BUTTON, within("swap")).click();
+    page.getByLabel("Search counters").fill("idle in transaction");
+    page.getByLabel("Search counters").press("Enter");
+    assertThat(cards.nth(1)).hasAccessibleName("Idle in transaction");
+
+    page.getByRole(AriaRole.BUTTON, named("keep for booking-db-a")).click();
+    assertThat(page.getByRole(AriaRole.TOOLBAR)).hasCount(0);
+    page.navigate(site.address() + "/now?pick=" + instance);
+    assertThat(cards.nth(1)).hasAccessibleName("Idle in transaction");
+    assertThat(cards.first()).hasAccessibleName(before.get(2));
+    assertThat(cards).hasCount(before.size() - 1);
+
+    page.getByRole(AriaRole.BUTTON, named("arrange")).click();
+    page.getByRole(AriaRole.BUTTON, named("back to the original")).click();
+    page.getByRole(AriaRole.BUTTON, named("Go back")).click();
+    assertThat(cards.first()).hasAccessibleName(before.get(0));
+    assertThat(titles(cards)).isEqualTo(before);
+  }
+
+  private static List<String> titles(Locator cards) {
+    return cards.all().stream().map(card -> card.getAttribute("aria-label").strip()).toList();
+  }
+
+  private static Locator tools(Page page, String title) {
+    return page.getByRole(AriaRole.TOOLBAR, named("Arrange " + title));
+  }
+
+  private static double width(Locator card) {
+    return card.boundingBox().width;
+  }
+
+  private static Page.GetByRoleOptions named(String name) {
+    return new Page.GetByRoleOptions().setName(name);
+  }
+
+  private static Locator.GetByRoleOptions within(String name) {
+    return new Locator.GetByRoleOptions().setName(name);
   }
 
   @Test

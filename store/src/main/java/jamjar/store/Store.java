@@ -4,6 +4,7 @@ import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
 import jamjar.store.alerts.AlertMapper;
 import jamjar.store.alerts.JudgedStore;
+import jamjar.store.arrangements.ArrangementMapper;
 import jamjar.store.credentials.CredentialMapper;
 import jamjar.store.facts.FactMapper;
 import jamjar.store.facts.FactStore;
@@ -100,6 +101,10 @@ public final class Store implements AutoCloseable {
     return session.getMapper(GroupMapper.class);
   }
 
+  public ArrangementMapper arrangements() {
+    return session.getMapper(ArrangementMapper.class);
+  }
+
   public FactStore facts() {
     return facts;
   }
@@ -153,6 +158,7 @@ public final class Store implements AutoCloseable {
     handlers.register(SortedMap.class, new LabelsHandler());
     configuration.addMapper(InstanceMapper.class);
     configuration.addMapper(GroupMapper.class);
+    configuration.addMapper(ArrangementMapper.class);
     configuration.addMapper(SeriesMapper.class);
     configuration.addMapper(SilenceMapper.class);
     configuration.addMapper(RuleMapper.class);

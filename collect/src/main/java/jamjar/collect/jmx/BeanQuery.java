@@ -1,7 +1,9 @@
 package jamjar.collect.jmx;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -55,6 +57,40 @@ public record BeanQuery(
         labels,
         reads.stream().filter(read -> !counters.contains(read.counter())).toList(),
         special);
+  }
+
+  /**
+   * The counter that is filled from an attribute of a bean; empty where none is.
+   *
+   * @param path the attribute, and the items inside it, with dots between
+   */
+  public Optional<String> counterOf(ObjectName bean, String path) {
+    if (!special.isEmpty()
+        || names.stream().noneMatch(pattern -> pattern.apply(bean))
+        || except.stream().anyMatch(pattern -> pattern.apply(bean))) {
+      return Optional.empty();
+    }
+    return reads.stream()
+        .filter(read -> String.join(".", read.path()).equals(path))
+        .map(AttributeRead::counter)
+        .findFirst();
+  }
+
+  /** Whether both read the same beans, so that one call serves them. */
+  public boolean goesWith(BeanQuery other) {
+    boolean plain = special.isEmpty() && other.special.isEmpty();
+    return plain
+        && group.equals(other.group)
+        && names.equals(other.names)
+        && except.equals(other.except)
+        && labels.equals(other.labels);
+  }
+
+  /** The same with what another one reads too. */
+  public BeanQuery and(BeanQuery other) {
+    List<AttributeRead> all = new ArrayList<>(reads);
+    all.addAll(other.reads);
+    return new BeanQuery(group, names, except, labels, List.copyOf(all), special);
   }
 
   /**

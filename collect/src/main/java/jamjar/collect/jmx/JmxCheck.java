@@ -15,11 +15,10 @@ import java.net.InetSocketAddress;
 import java.net.Socket;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.IntPredicate;
+import java.util.Set;
 import java.util.stream.Collectors;
 import javax.management.JMException;
 import javax.management.MBeanServerConnection;
@@ -39,18 +38,27 @@ public final class JmxCheck {
       -Djavax.net.ssl.keyStore=KEYS.p12
       -Djavax.net.ssl.keyStorePassword=…""";
 
+  private static final String BEANS = "Managed beans";
+
   private final Target target;
   private final LoadedRecipe recipe;
+  private final List<LoadedRecipe> others;
   private final List<CheckResult> results = new ArrayList<>();
 
-  private JmxCheck(Target target, LoadedRecipe recipe) {
+  private JmxCheck(Target target, LoadedRecipe recipe, List<LoadedRecipe> others) {
     this.target = target;
     this.recipe = recipe;
+    this.others = others;
   }
 
-  /** The checks in their order; after one that fails for good the rest are not tried. */
-  public static List<CheckResult> check(Target target, LoadedRecipe recipe) {
-    JmxCheck check = new JmxCheck(target, recipe);
+  /**
+   * The checks in their order; after one that fails for good the rest are not tried.
+   *
+   * @param others recipes that are proposed where they fit and the chosen one does not
+   */
+  public static List<CheckResult> check(
+      Target target, LoadedRecipe recipe, List<LoadedRecipe> others) {
+    JmxCheck check = new JmxCheck(target, recipe, others);
     if (target.port() == 0 || check.answers() && check.handsOn()) {
       check.inside();
     }
@@ -141,32 +149,44 @@ public final class JmxCheck {
     return target.user().isEmpty() ? "it asks for no user" : "as " + target.user();
   }
 
-  /** What of the recipe there is. */
+  /** What of the recipe there is, and whether another one finds what it misses. */
   private CheckResult beans(MBeanServerConnection server) throws IOException {
-    Map<String, Integer> found = new LinkedHashMap<>();
-    new BeanNames(recipe.beans())
-        .in(server)
-        .forEach((query, names) -> found.merge(query.group(), names.size(), Integer::sum));
-    String there = groups(found, count -> count > 0);
-    String missing = groups(found, count -> count == 0);
-    if (there.isEmpty()) {
+    FoundGroups found = FoundGroups.of(recipe, server);
+    String name = "the recipe '" + recipe.recipe().name() + "'";
+    for (LoadedRecipe other : others) {
+      FoundGroups better = FoundGroups.of(other, server);
+      if (better.isBetterThan(found)) {
+        return CheckResult.warn(
+                BEANS,
+                "of another make: " + name + " does not find " + words(found.missing()),
+                "a recipe that finds them",
+                "The recipe '"
+                    + other.recipe().name()
+                    + "' finds "
+                    + words(better.there())
+                    + ": choose it.",
+                "")
+            .proposing(other.key())
+            .failing();
+      }
+    }
+    if (found.there().isEmpty()) {
       return CheckResult.warn(
-              "Managed beans",
-              "none of those that the recipe '" + recipe.recipe().name() + "' reads",
+              BEANS,
+              "none of those that " + name + " reads",
               "at least one",
-              "Choose the recipe of its make.",
+              "No other recipe finds more: write one for its make.",
               "")
           .failing();
     }
-    String told = "there: " + there + (missing.isEmpty() ? "" : "; not there: " + missing);
-    return CheckResult.pass("Managed beans", told);
+    String missing = words(found.missing());
+    return CheckResult.pass(
+        BEANS,
+        "there: " + words(found.there()) + (missing.isEmpty() ? "" : "; not there: " + missing));
   }
 
-  private static String groups(Map<String, Integer> found, IntPredicate which) {
-    return found.entrySet().stream()
-        .filter(e -> which.test(e.getValue()))
-        .map(e -> e.getKey().replace('_', ' '))
-        .collect(Collectors.joining(", "));
+  private static String words(Set<String> groups) {
+    return groups.stream().map(g -> g.replace('_', ' ')).collect(Collectors.joining(", "));
   }
 
   /** Whether it counts what its threads allocate; empty where there is no such switch. */

@@ -4,6 +4,7 @@ import jamjar.collect.CollectFailed;
 import jamjar.collect.Collector;
 import jamjar.collect.Target;
 import jamjar.collect.recipe.LoadedRecipe;
+import jamjar.collect.tls.Expiry;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.RawReading;
 import jamjar.core.reading.RawValue;
@@ -38,6 +39,8 @@ public final class JmxCollector implements Collector {
   private final List<BeanQuery> queries;
   private final Map<String, String> groups;
   private final boolean countsItself;
+  private final boolean looksAtCertificate;
+  private final Expiry expiry;
   private final Clock clock;
   private JMXConnector connector;
   private MBeanServerConnection server;
@@ -53,6 +56,8 @@ public final class JmxCollector implements Collector {
     this.specials = new Specials(target);
     this.names = new BeanNames(queries);
     this.countsItself = recipe.recipe().paceOf().containsKey(OWN);
+    this.looksAtCertificate = recipe.recipe().paceOf().containsKey(Expiry.GROUP);
+    this.expiry = new Expiry(target, socket -> {}, clock);
     this.clock = clock;
   }
 
@@ -156,6 +161,10 @@ public final class JmxCollector implements Collector {
     queries.forEach(query -> complete.add(query.group()));
     complete.removeAll(failed.keySet());
     values.removeIf(value -> failed.containsKey(groups.get(value.series().counter())));
+    if (looksAtCertificate) {
+      complete.add(Expiry.GROUP);
+      expiry.value().ifPresent(values::add);
+    }
     if (countsItself) {
       complete.add(OWN);
       values.add(

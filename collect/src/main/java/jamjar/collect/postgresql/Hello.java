@@ -58,7 +58,8 @@ final class Hello {
     }
   }
 
-  private static int offersTls(Socket socket) throws IOException {
+  /** Asks for TLS: {@code S} for yes, {@code N} for no, anything else is another protocol. */
+  static int offersTls(Socket socket) throws IOException {
     socket.getOutputStream().write(ByteBuffer.allocate(8).putInt(8).putInt(TLS_REQUEST).array());
     return socket.getInputStream().read();
   }

@@ -77,7 +77,7 @@ public final class PostgresCollector implements Collector {
             new StatementsQuery()));
   }
 
-  /** Sizes and tables. */
+  /** Sizes, tables and the certificate. */
   public static PostgresCollector slow(Target target, OwnCommits own, Clock clock) {
     return new PostgresCollector(
         target,
@@ -86,7 +86,11 @@ public final class PostgresCollector implements Collector {
         Duration.ofSeconds(30),
         own,
         clock,
-        List.of(new SizesQuery(), new TableSizesQuery(), new TablesQuery()));
+        List.of(
+            new SizesQuery(),
+            new TableSizesQuery(),
+            new TablesQuery(),
+            new CertificateQuery(target, clock)));
   }
 
   @Override

@@ -11,6 +11,10 @@ import java.util.OptionalLong;
 final class Sink {
   private final List<RawValue> values = new ArrayList<>();
 
+  void put(RawValue value) {
+    values.add(value);
+  }
+
   void level(String counter, double value) {
     values.add(new RawValue.Level(SeriesKey.of(counter), value));
   }

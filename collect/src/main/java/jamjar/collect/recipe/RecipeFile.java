@@ -2,6 +2,7 @@ package jamjar.collect.recipe;
 
 import jamjar.collect.jmx.AttributeRead;
 import jamjar.collect.jmx.BeanQuery;
+import jamjar.collect.tls.Expiry;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Shape;
@@ -32,6 +33,9 @@ import javax.management.ObjectName;
  * to read, as far as they can be read at all, and adds its own.
  */
 public final class RecipeFile {
+  /** Groups that are filled by whoever reads, of any make: its own cost, and the certificate. */
+  private static final Set<String> BY_ITSELF = Set.of("own", Expiry.GROUP);
+
   private final String key;
   private final YamlPlace root;
   private final List<Fault> faults = new ArrayList<>();
@@ -305,9 +309,16 @@ public final class RecipeFile {
     if (!place.at("name").there()) {
       place.at("name").fault("is missing");
     }
-    beans.add(
+    BeanQuery query =
         new BeanQuery(
-            group, names(place.at("name")), names(place.at("except")), labels, reads, special));
+            group, names(place.at("name")), names(place.at("except")), labels, reads, special);
+    for (int i = 0; i < beans.size(); i++) {
+      if (beans.get(i).goesWith(query)) {
+        beans.set(i, beans.get(i).and(query));
+        return;
+      }
+    }
+    beans.add(query);
   }
 
   private static BeanQuery.FromName fromName(YamlPlace place) {
@@ -421,7 +432,13 @@ public final class RecipeFile {
   private void leaveOutWhatNobodyReads() {
     Set<String> read = new HashSet<>();
     beans.forEach(query -> query.reads().forEach(a -> read.add(a.counter())));
-    counters.values().removeIf(c -> c.shape() != Shape.QUOTIENT && !read.contains(c.key()));
+    counters
+        .values()
+        .removeIf(
+            c ->
+                c.shape() != Shape.QUOTIENT
+                    && !read.contains(c.key())
+                    && !BY_ITSELF.contains(c.group()));
     counters
         .values()
         .removeIf(

@@ -39,7 +39,7 @@ public record ShownCertificate(List<X509Certificate> chain) {
   private static final Pattern COMMON_NAME = Pattern.compile("(?:^|,)CN=([^,]+)");
 
   /** When it runs out; whether the others of the chain are still good is a matter of trust. */
-  private Instant until() {
+  Instant until() {
     return chain.get(0).getNotAfter().toInstant();
   }
 

@@ -18,6 +18,7 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import javax.management.Attribute;
 import javax.management.ObjectName;
@@ -42,7 +43,7 @@ class JmxCheckTest {
     try (ChildJvm started =
         ChildJvm.with(
             reach.fix().lines().toList(), prefix + "authenticate=false", prefix + "ssl=false")) {
-      assertThat(JmxCheck.check(target, RECIPE)).noneMatch(CheckResult::fails);
+      assertThat(JmxCheck.check(target, RECIPE, List.of())).noneMatch(CheckResult::fails);
       assertThat(check(target, "Sign in").found()).isEqualTo("it asks for no user");
     }
   }
@@ -64,7 +65,9 @@ class JmxCheckTest {
     String jmx = "-Dcom.sun.management.jmxremote.";
     try (ChildJvm cured =
         ChildJvm.with(fix, jmx + "port=" + port, jmx + "authenticate=false", jmx + "ssl=false")) {
-      assertThat(JmxCheck.check(new Target("127.0.0.1", port, "", Tls.OFF, "", "", ""), RECIPE))
+      assertThat(
+              JmxCheck.check(
+                  new Target("127.0.0.1", port, "", Tls.OFF, "", "", ""), RECIPE, List.of()))
           .noneMatch(CheckResult::fails);
     }
   }
@@ -89,7 +92,7 @@ class JmxCheckTest {
     Files.writeString(passwords, fix[0].replace("…", "planted-secret") + "\n");
     Files.writeString(access, fix[1] + "\n");
     try (ChildJvm knows = ChildJvm.start(options)) {
-      List<CheckResult> all = JmxCheck.check(as("reader", knows), RECIPE);
+      List<CheckResult> all = JmxCheck.check(as("reader", knows), RECIPE, List.of());
       assertThat(all).noneMatch(CheckResult::fails);
       assertThat(all.toString()).doesNotContain("planted-secret");
     }
@@ -113,7 +116,7 @@ class JmxCheckTest {
           .startsWith("from an unknown issuer: CN=localhost (it signed itself)");
       assertThat(check(trusting(fine, "127.0.0.1", good.pem()), "Certificate").found())
           .isEqualTo("of another name: it is of localhost");
-      assertThat(JmxCheck.check(trusting(fine, "localhost", good.pem()), RECIPE))
+      assertThat(JmxCheck.check(trusting(fine, "localhost", good.pem()), RECIPE, List.of()))
           .allMatch(result -> result.outcome() == Outcome.PASS);
     }
   }
@@ -150,31 +153,48 @@ class JmxCheckTest {
   }
 
   @Test
-  void a_recipe_of_another_make_is_told() throws Exception {
+  void a_recipe_of_another_make_is_told_and_the_one_that_fits_is_proposed() throws Exception {
     try (ChildJvm jvm = ChildJvm.start(OPEN)) {
-      LoadedRecipe other =
-          RecipeFile.read(
-              "other",
-              "other.yaml",
-              """
-              kind: appserver
-              name: Halyard
-              paces: {fast: 10}
-              groups: {sails: fast}
-              beans:
-                - {group: sails, name: 'halyard:service=Sails', read: [{counter: sails.torn, attribute: Torn}]}
-              counters:
-                - {key: sails.torn, title: Torn, group: sails, shape: level, worse: up, meaning: Torn ones.}
-              """,
-              base -> RECIPE);
-      CheckResult beans =
-          JmxCheck.check(jvm.target(), other).stream()
-              .filter(result -> result.check().equals("Managed beans"))
-              .findFirst()
-              .orElseThrow();
+      LoadedRecipe other = sails("Halyard", "halyard:service=Sails");
+      CheckResult beans = beans(jvm, other, RECIPE);
       assertThat(beans.outcome()).isEqualTo(Outcome.FAIL);
-      assertThat(beans.found()).contains("'Halyard'");
+      assertThat(beans.found()).isEqualTo("none of those that the recipe 'Halyard' reads");
+      // the one for JVMs knows of no sails: it would be no better
+      assertThat(beans.recipe()).isEmpty();
+
+      LoadedRecipe fits = sails("Topsail", "java.lang:type=Runtime");
+      beans = beans(jvm, other, RECIPE, fits);
+      assertThat(beans.outcome()).isEqualTo(Outcome.FAIL);
+      assertThat(beans.found())
+          .isEqualTo("of another make: the recipe 'Halyard' does not find sails");
+      assertThat(beans.recipe()).isEqualTo("topsail");
+      assertThat(beans(jvm, fits, RECIPE, other).outcome()).isEqualTo(Outcome.PASS);
     }
+  }
+
+  private static LoadedRecipe sails(String name, String bean) {
+    return RecipeFile.read(
+        name.toLowerCase(Locale.ROOT),
+        name + ".yaml",
+        """
+        kind: appserver
+        name: %s
+        paces: {fast: 10}
+        groups: {sails: fast}
+        beans:
+          - {group: sails, name: '%s', read: [{counter: sails.torn, attribute: Torn}]}
+        counters:
+          - {key: sails.torn, title: Torn, group: sails, shape: level, worse: up, meaning: Torn ones.}
+        """
+            .formatted(name, bean),
+        base -> RECIPE);
+  }
+
+  private static CheckResult beans(ChildJvm jvm, LoadedRecipe chosen, LoadedRecipe... others) {
+    return JmxCheck.check(jvm.target(), chosen, List.of(others)).stream()
+        .filter(result -> result.check().equals("Managed beans"))
+        .findFirst()
+        .orElseThrow();
   }
 
   private static void set(ChildJvm jvm, String bean, String name, Object value) throws Exception {
@@ -201,7 +221,7 @@ class JmxCheckTest {
   }
 
   private static CheckResult check(Target target, String name) {
-    List<CheckResult> all = JmxCheck.check(target, RECIPE);
+    List<CheckResult> all = JmxCheck.check(target, RECIPE, List.of());
     return all.stream()
         .filter(result -> result.check().equals(name))
         .findFirst()

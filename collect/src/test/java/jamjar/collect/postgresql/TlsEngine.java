@@ -53,6 +53,17 @@ final class TlsEngine {
     run(List.of("chmod", "600", key.toString()));
   }
 
+  /** Another certificate from now on. */
+  void renew(SelfSigned self) throws Exception {
+    put(self, certificate, certificate.resolveSibling("server.key"));
+    engine.cluster.run("postgres", "select pg_reload_conf()");
+  }
+
+  /** The folder of its certificate. */
+  Path folder() {
+    return certificate.getParent();
+  }
+
   String certificate() {
     try {
       return Files.readString(certificate);

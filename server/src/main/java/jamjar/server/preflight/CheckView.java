@@ -11,6 +11,7 @@ import java.util.Locale;
  * @param advice what to do, as a sentence; empty when nothing is to be done
  * @param fix the commands that mend it there, ready to copy; empty where no command does
  * @param restartNeeded whether the target must restart for the fix
+ * @param recipe key of the recipe that fits what answers; empty where the chosen one does
  */
 public record CheckView(
     String check,
@@ -19,7 +20,8 @@ public record CheckView(
     String wanted,
     String advice,
     String fix,
-    boolean restartNeeded) {
+    boolean restartNeeded,
+    String recipe) {
 
   static List<CheckView> of(List<CheckResult> results) {
     return results.stream()
@@ -32,7 +34,8 @@ public record CheckView(
                     result.wanted(),
                     result.advice(),
                     result.fix(),
-                    result.restartNeeded()))
+                    result.restartNeeded(),
+                    result.recipe()))
         .toList();
   }
 }

@@ -9,6 +9,7 @@ import jamjar.server.instances.Targets;
 import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.instances.InstanceRow;
+import java.util.Comparator;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
@@ -41,8 +42,15 @@ public class Preflight {
     return switch (kind) {
       case "postgresql" -> CheckView.of(PostgresCheck.check(target));
       case InstanceRow.OWN -> List.of();
-      default -> CheckView.of(JmxCheck.check(target, recipe(recipe)));
+      default -> CheckView.of(JmxCheck.check(target, recipe(recipe), othersOf(kind, recipe)));
     };
+  }
+
+  private List<LoadedRecipe> othersOf(String kind, String recipe) {
+    return recipes.all().stream()
+        .filter(other -> other.recipe().kind().equals(kind) && !other.key().equals(recipe))
+        .sorted(Comparator.comparing(LoadedRecipe::key))
+        .toList();
   }
 
   private LoadedRecipe recipe(String key) {

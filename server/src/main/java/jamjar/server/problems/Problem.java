@@ -27,6 +27,11 @@ public final class Problem extends RuntimeException {
     return new Problem(HttpStatus.UNPROCESSABLE_CONTENT, "field", detail, field, null);
   }
 
+  /** A target was asked for it and could not be. */
+  public static Problem noAnswer(String detail) {
+    return new Problem(HttpStatus.BAD_GATEWAY, "no-answer", detail, "", null);
+  }
+
   /** The target did not pass its checks. */
   public static Problem checks(String detail, Object checks) {
     return new Problem(HttpStatus.UNPROCESSABLE_CONTENT, "checks-failed", detail, "", checks);

@@ -28,7 +28,7 @@ import org.springframework.stereotype.Service;
  * goes on as the same series.
  */
 @Service
-class RecipeEditor {
+public class RecipeEditor {
   private static final Pattern KEY = Pattern.compile("[a-z][a-z0-9-]{0,39}");
 
   private final Recipes recipes;
@@ -42,7 +42,7 @@ class RecipeEditor {
   }
 
   /** A counter by its key and title. */
-  record Named(String key, String title, String group, String pace, String unit) {}
+  public record Named(String key, String title, String group, String pace, String unit) {}
 
   /**
    * A recipe as its file stands.
@@ -53,7 +53,7 @@ class RecipeEditor {
    * @param left those that it leaves out
    * @param usedBy the instances that are read by it
    */
-  record Text(
+  public record Text(
       String key,
       String name,
       String kind,
@@ -72,7 +72,7 @@ class RecipeEditor {
    * @param usedBy the instances that go on with it
    * @param saved whether it is in force now
    */
-  record Change(
+  public record Change(
       List<String> faults,
       List<Named> added,
       List<Named> dropped,
@@ -85,7 +85,7 @@ class RecipeEditor {
     instances.recipesChanged(recipes.read());
   }
 
-  Text text(String key) {
+  public Text text(String key) {
     LoadedRecipe recipe =
         recipes.find(key).orElseThrow(() -> Problem.unknown("There is no recipe '" + key + "'."));
     boolean own = Files.exists(recipes.file(key));
@@ -112,7 +112,12 @@ class RecipeEditor {
         + "]\nwithout: []\n";
   }
 
-  Change change(String key, String text, boolean dry) {
+  /**
+   * Puts a text in force as a recipe, where nothing is wrong in it.
+   *
+   * @param dry whether only to tell what it would do
+   */
+  public Change change(String key, String text, boolean dry) {
     if (!KEY.matcher(key).matches()) {
       throw Problem.field(
           "key", "A recipe is named by small letters, digits and dashes: '" + key + "' is not.");

@@ -14,6 +14,7 @@ class PagesController {
     "/now",
     "/shelf",
     "/alerts",
+    "/beans",
     "/counters",
     "/facts",
     "/recipes",
