@@ -633,6 +633,9 @@ export interface components {
       group: string
       pace: string
       unit: string
+      depth: string
+      meaning: string
+      questions: string[]
     }
     MarkerBody: {
       kind: string
@@ -748,6 +751,7 @@ export interface components {
       /** Format: int32 */
       interval: number
       zone: string
+      uses: string[]
     }
     Fact: {
       title: string
@@ -788,6 +792,7 @@ export interface components {
       /** Format: int32 */
       interval: number
       zone: string
+      uses: string[]
       state: components['schemas']['InstanceState']
       facts: {
         [key: string]: string
@@ -992,6 +997,9 @@ export interface components {
       own: boolean
       shipped: boolean
       text: string
+      paces: {
+        [key: string]: number
+      }
       counters: components['schemas']['Named'][]
       left: components['schemas']['Named'][]
       usedBy: string[]

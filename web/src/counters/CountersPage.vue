@@ -10,6 +10,7 @@ import { firstView, keyOf, useSeries } from '@/series/useSeries'
 import { plain, range } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { usePicked } from '@/window/usePicked'
+import NotCollected from './NotCollected.vue'
 import RankedTable from './RankedTable.vue'
 import { search } from './search'
 import { useMarked } from './useMarked'
@@ -247,6 +248,13 @@ function readWith(counter: string) {
       <p v-if="found.length > most" class="soft">
         The first {{ most }} are listed; more words find fewer.
       </p>
+      <NotCollected
+        v-if="instance && !own"
+        :recipe="instance.recipe"
+        :words="words"
+        :counts="counts"
+        :unit="unit"
+      />
       <p v-if="!found.length" class="soft empty">
         {{
           own && !words

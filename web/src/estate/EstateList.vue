@@ -5,6 +5,7 @@ import { api, Failure } from '@/api/client'
 import type { Instance } from '@/api/types'
 import { isOwn, KINDS } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
+import { usesOf } from '@/instances/uses'
 import { isPaused } from '@/shelf/useShelf'
 import { useInAddress } from '@/window/useInAddress'
 
@@ -20,7 +21,16 @@ const listed = computed(() => {
   return instances.value
     .filter((i) => !isOwn(i))
     .filter((i) => {
-      const text = [i.name, KINDS[i.kind], i.site, i.group, i.machine, ...i.tags, i.endpoint.host]
+      const text = [
+        i.name,
+        KINDS[i.kind],
+        i.site,
+        i.group,
+        i.machine,
+        ...i.tags,
+        ...i.uses,
+        i.endpoint.host,
+      ]
         .join(' ')
         .toLowerCase()
       return words.every((word) => text.includes(word))
@@ -119,10 +129,10 @@ const address = ({ endpoint }: Instance) =>
         </th>
         <th>Instance</th>
         <th>Kind</th>
-        <th>Site</th>
-        <th>Group</th>
+        <th>Site, group</th>
         <th>Machine</th>
         <th>Tags</th>
+        <th>Uses</th>
         <th>Address</th>
         <th>State</th>
       </tr>
@@ -141,10 +151,21 @@ const address = ({ endpoint }: Instance) =>
           <RouterLink class="link" :to="`/now?pick=${instance.id}`">{{ instance.name }}</RouterLink>
         </th>
         <td>{{ KINDS[instance.kind] }}</td>
-        <td>{{ instance.site }}</td>
-        <td>{{ instance.group }}</td>
+        <td>{{ [instance.site, instance.group].filter(Boolean).join(', ') }}</td>
         <td>{{ instance.machine }}</td>
         <td>{{ instance.tags.join(' ') }}</td>
+        <td>
+          <span
+            v-for="use in usesOf(instance, instances)"
+            :key="`${use.through} ${use.name}`"
+            class="use"
+            :class="{ soft: !use.instance }"
+            :title="
+              use.instance ? use.through && `through ${use.through}` : 'It is not under watch.'
+            "
+            >{{ use.name }}</span
+          >
+        </td>
         <td>{{ address(instance) }}</td>
         <td>
           <RouterLink
@@ -173,6 +194,9 @@ const address = ({ endpoint }: Instance) =>
 .acts {
   display: flex;
   gap: 16px;
+}
+.use:not(:last-child)::after {
+  content: ', ';
 }
 .remove {
   color: var(--raspberry);

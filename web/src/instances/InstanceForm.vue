@@ -18,7 +18,7 @@ import { zone as viewersZone } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import CheckList from './CheckList.vue'
 import FoundJvms from './FoundJvms.vue'
-import { KINDS } from './kinds'
+import { isOwn, KINDS } from './kinds'
 import { readerCommands, startOptions } from './readerCommands'
 import { useInstances } from './useInstances'
 
@@ -48,6 +48,7 @@ const body = reactive<InstanceBody>({
   recipe: before?.recipe ?? 'postgresql',
   interval: before?.interval ?? 10,
   zone: before?.zone ?? viewersZone,
+  uses: before?.uses ?? [],
 })
 const tags = computed({
   get: () => body.tags.join(' '),
@@ -338,6 +339,23 @@ async function remove() {
             >Every … s<ElInputNumber v-model="body.interval" :min="1" :max="3600" :controls="false"
           /></label>
         </div>
+        <label
+          >Uses: instances, or a pool with the one that it leads to<ElSelect
+            v-model="body.uses"
+            multiple
+            filterable
+            allow-create
+            default-first-option
+            :reserve-keyword="false"
+            placeholder="bookingPool=booking-db-a"
+          >
+            <ElOption
+              v-for="other in instances.filter((i) => i.id !== props.id && !isOwn(i))"
+              :key="other.id"
+              :value="other.name"
+              :label="other.name"
+            /> </ElSelect
+        ></label>
       </fieldset>
 
       <CheckList v-if="checks.length" :checks="checks" :recipes="makes" @recipe="byRecipe" />

@@ -2,6 +2,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { KINDS } from '@/instances/kinds'
+import LinkedTo from '@/instances/LinkedTo.vue'
 import LastChecked from '@/instances/LastChecked.vue'
 import { useInstances } from '@/instances/useInstances'
 import { usePickedInstances } from '@/instances/usePickedInstances'
@@ -181,7 +182,9 @@ const about = computed(() => {
     </p>
 
     <div class="bar">
-      <span v-if="one" class="soft about">{{ about }}</span>
+      <span v-if="one" class="about"
+        ><span class="soft">{{ about }}</span> <LinkedTo :instance="one"
+      /></span>
       <span class="right">
         <template v-if="big">
           <button v-if="one && !editing" class="link" type="button" @click="setBig(big, 'limit')">

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Series } from '@/api/types'
+import { useInstances } from '@/instances/useInstances'
+import { usesOf } from '@/instances/uses'
 import { usePickedInstances } from '@/instances/usePickedInstances'
 import ChartGrid, { type Cell } from '@/series/ChartGrid.vue'
 import { byLabels, drains, nameOf, type Labelled } from '@/series/labels'
@@ -88,6 +90,12 @@ const cells = computed<Cell[]>(() => {
   })
 })
 
+/** The database of a pool, where somebody has said. */
+const { instances } = useInstances()
+const leadsTo = ({ instance, labels }: Labelled) =>
+  usesOf(instance, instances.value).find((use) => use.through && use.through === labels.pool)
+    ?.instance
+
 function drain({ by }: Labelled) {
   const time = drains(by.pending?.value ?? null, by.in?.value ?? null, by.out?.value ?? null)
   if (time === null) return 'not yet known'
@@ -115,6 +123,17 @@ function drain({ by }: Labelled) {
       @pick="chosen = $event"
     >
       <template #default="{ row }">{{ drain(row) }}</template>
+      <template #after="{ row }">
+        <template v-if="leadsTo(row)"
+          >&nbsp;→
+          <RouterLink
+            class="link"
+            :to="`/now?pick=${leadsTo(row)?.id}`"
+            :aria-label="`${nameOf(row)} leads to ${leadsTo(row)?.name}`"
+            >{{ leadsTo(row)?.name }}</RouterLink
+          ></template
+        >
+      </template>
     </LabelTable>
     <h2 v-if="shown" class="of">
       {{ nameOf(shown.row)

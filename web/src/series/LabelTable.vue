@@ -46,7 +46,8 @@ const emit = defineEmits<{ pick: [id: string] }>()
             @click="emit('pick', row.id)"
           >
             {{ nameOf(row) }}</button><template v-else>{{ nameOf(row) }}</template
-          ><span v-if="several" class="soft"> · {{ row.instance.name }}</span>
+          ><span v-if="several" class="soft"> · {{ row.instance.name }}</span
+          ><slot name="after" :row="row" />
         </th>
         <td v-for="column in columns" :key="column.title">
           <slot v-if="!column.key" :row="row" />

@@ -79,7 +79,8 @@ final class CollectBench {
                 "",
                 "",
                 "",
-                INTERVAL_S);
+                INTERVAL_S,
+                List.of());
         servers.add(rest.post("/api/instances", instance.body()).get("id").asInt());
       }
       List<Integer> all = new ArrayList<>(servers);

@@ -202,6 +202,7 @@ final class StoreBench {
         "UTC",
         START,
         null,
-        false);
+        false,
+        new String[0]);
   }
 }

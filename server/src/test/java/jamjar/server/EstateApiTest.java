@@ -99,6 +99,50 @@ class EstateApiTest {
   }
 
   @Test
+  void what_an_instance_uses_is_taken_in_given_out_and_follows_another_name() throws Exception {
+    String port = ", port: " + engine.cluster().port() + "}\n";
+    String text =
+        "defaults: {kind: postgresql, tls: 'off', host: 127.0.0.1, credential: readers, interval: 2}\n"
+            + "instances:\n"
+            + "- {name: uses-two, uses: [stock pool=used-db, other], group: linked"
+            + port
+            + "- {name: used-db, group: linked"
+            + port;
+    server.send(
+        "PUT", "/api/credentials/readers", Map.of("user", "estate_reader", "secret", SECRET));
+    assertThat(count(take(text, "yaml", false))).isEqualTo(Map.of("add", 2));
+    assertThat(uses("uses-two")).isEqualTo("[\"stock pool=used-db\",\"other\"]");
+    assertThat(count(take(text, "yaml", false))).isEqualTo(Map.of("same", 2));
+
+    JsonNode used = named("used-db");
+    Map<String, Object> body = Bodies.engine("stock-db", engine.cluster().port(), "", "");
+    body.put("credential", Map.of("user", "", "secret", "", "name", "readers"));
+    server.send("PUT", "/api/instances/" + used.get("id").asInt(), body);
+    assertThat(uses("uses-two")).isEqualTo("[\"stock pool=stock-db\",\"other\"]");
+    assertThat(server.text("/api/estate/estate.yaml")).contains("uses: stock pool=stock-db, other");
+    // a body that says nothing of it leaves it as it is
+    body.put("name", "uses-two");
+    server.send("PUT", "/api/instances/" + named("uses-two").get("id").asInt(), body);
+    assertThat(uses("uses-two")).isEqualTo("[\"stock pool=stock-db\",\"other\"]");
+    for (String name : List.of("uses-two", "stock-db")) {
+      server.send("DELETE", "/api/instances/" + named(name).get("id").asInt(), null);
+    }
+  }
+
+  private static JsonNode named(String name) throws Exception {
+    return server
+        .get("/api/instances")
+        .valueStream()
+        .filter(i -> i.get("name").asString().equals(name))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  private static String uses(String name) throws Exception {
+    return named(name).get("uses").toString();
+  }
+
+  @Test
   void a_file_that_is_none_is_told_and_csv_faults_have_their_lines() throws Exception {
     JsonNode broken = take("instances: [", "yaml", true);
     assertThat(broken.get("faults").get(0).get("sentence").asString()).startsWith("not YAML");

@@ -108,7 +108,8 @@ final class RunningServer implements AutoCloseable {
                 "Europe/Oslo",
                 Instant.now(),
                 null,
-                false));
+                false,
+                new String[0]));
   }
 
   @Override

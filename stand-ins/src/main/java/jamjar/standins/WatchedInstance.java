@@ -11,6 +11,7 @@ import java.util.Map;
  * @param database for a database engine the one to sign in to
  * @param user empty where nobody signs in
  * @param interval seconds between two readings
+ * @param uses the instances that it uses, as the API is told of them
  */
 public record WatchedInstance(
     String name,
@@ -24,7 +25,8 @@ public record WatchedInstance(
     String database,
     String user,
     String secret,
-    int interval) {
+    int interval,
+    List<String> uses) {
 
   /** A database engine that stands alone. */
   public static WatchedInstance engine(
@@ -41,7 +43,8 @@ public record WatchedInstance(
         database,
         user,
         secret,
-        interval);
+        interval,
+        List.of());
   }
 
   /** A stand-in for a JVM or an application server. */
@@ -58,7 +61,10 @@ public record WatchedInstance(
         "",
         "",
         "",
-        interval);
+        interval,
+        server.profile().pools().stream()
+            .map(pool -> pool.name() + "=" + pool.database())
+            .toList());
   }
 
   /** The same on the shelf. */
@@ -75,7 +81,8 @@ public record WatchedInstance(
         database,
         user,
         secret,
-        interval);
+        interval,
+        uses);
   }
 
   /** The body to post. */
@@ -98,6 +105,7 @@ public record WatchedInstance(
         Map.entry("credential", Map.of("user", user, "secret", secret)),
         Map.entry("recipe", recipe),
         Map.entry("interval", interval),
-        Map.entry("zone", "Europe/Oslo"));
+        Map.entry("zone", "Europe/Oslo"),
+        Map.entry("uses", uses));
   }
 }

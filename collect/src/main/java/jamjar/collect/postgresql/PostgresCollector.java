@@ -93,6 +93,13 @@ public final class PostgresCollector implements Collector {
             new CertificateQuery(target, clock)));
   }
 
+  /** The same without the queries of groups that nobody wants: they cost nothing then. */
+  public PostgresCollector onlyFor(Set<String> groups) {
+    List<Query> wanted = queries.stream().filter(q -> groups.contains(q.group())).toList();
+    return new PostgresCollector(
+        target, pace, keep, statementTimeout, own, clock, wanted.isEmpty() ? queries : wanted);
+  }
+
   @Override
   public RawReading read() throws CollectFailed {
     try {

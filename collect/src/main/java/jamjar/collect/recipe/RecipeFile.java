@@ -43,6 +43,7 @@ public final class RecipeFile {
   private final Map<String, String> groups = new LinkedHashMap<>();
   private final Map<String, CounterDefinition> counters = new LinkedHashMap<>();
   private final Map<String, YamlPlace> places = new HashMap<>();
+  private final Map<String, Depth> depths = new HashMap<>();
   private final Map<String, CounterDefinition> left = new LinkedHashMap<>();
   private final List<BeanQuery> beans = new ArrayList<>();
   private final Map<List<Object>, Rule> limits = new LinkedHashMap<>();
@@ -97,6 +98,7 @@ public final class RecipeFile {
         "base",
         "basedOn",
         "without",
+        "depth",
         "paces",
         "groups",
         "fact",
@@ -120,6 +122,10 @@ public final class RecipeFile {
       firstView.clear();
       firstView.addAll(root.at("firstView").texts());
     }
+    settleDepths();
+    if (root.at("depth").there()) {
+      leaveDeeperThan(root.at("depth").word(Depth.class));
+    }
     root.at("without").items().forEach(this::leave);
     leaveWhatIsMadeOf();
     quotients();
@@ -137,6 +143,7 @@ public final class RecipeFile {
         List.copyOf(beans),
         List.copyOf(limits.values()),
         List.copyOf(left.values()),
+        Map.copyOf(depths),
         base);
   }
 
@@ -146,6 +153,7 @@ public final class RecipeFile {
       paces.putAll(other.recipe().paces());
       groups.putAll(other.recipe().paceOf());
       counters.putAll(other.recipe().counters());
+      depths.putAll(other.depths());
       beans.addAll(other.beans());
       other.limits().forEach(rule -> put(rule.of(new Scope(Scope.Reach.KIND, kind))));
       firstView.addAll(other.recipe().firstView());
@@ -156,9 +164,49 @@ public final class RecipeFile {
     }
   }
 
+  /**
+   * What is shown first, what has a limit and what stands on the shelf is essential, the rest of
+   * use, where nothing else is said. What others are made of is as they are.
+   */
+  private void settleDepths() {
+    Set<String> essential = new HashSet<>(firstView);
+    limits.values().forEach(limit -> essential.add(limit.counter()));
+    essential.add(fact);
+    for (String counter : counters.keySet()) {
+      if (essential.contains(counter)) {
+        depths.put(counter, Depth.ESSENTIAL);
+      } else {
+        depths.putIfAbsent(counter, Depth.USEFUL);
+      }
+    }
+    for (CounterDefinition counter : counters.values()) {
+      if (counter.shape() == Shape.QUOTIENT) {
+        Depth depth = depths.get(counter.key());
+        depths.merge(counter.numerator(), depth, RecipeFile::lesser);
+        counter.denominators().forEach(part -> depths.merge(part, depth, RecipeFile::lesser));
+      }
+    }
+  }
+
+  private static Depth lesser(Depth a, Depth b) {
+    return a.compareTo(b) < 0 ? a : b;
+  }
+
+  private void leaveDeeperThan(Depth most) {
+    for (CounterDefinition counter : List.copyOf(counters.values())) {
+      if (depths.get(counter.key()).compareTo(most) > 0) {
+        counters.remove(counter.key());
+        left.put(counter.key(), counter);
+      }
+    }
+  }
+
   /** One that it does not read. */
   private void leave(YamlPlace place) {
     CounterDefinition counter = counters.remove(place.text());
+    if (counter == null && left.containsKey(place.text())) {
+      return;
+    }
     if (counter == null) {
       place.fault("there is no counter '" + place.text() + "' to leave out");
       return;
@@ -203,6 +251,7 @@ public final class RecipeFile {
   private void counter(YamlPlace place) {
     place.only(
         "key",
+        "depth",
         "title",
         "group",
         "unit",
@@ -239,6 +288,11 @@ public final class RecipeFile {
       place.at("key").fault("counter " + name + " stands there twice");
     }
     left.remove(name);
+    if (place.at("depth").there()) {
+      depths.put(name, place.at("depth").word(Depth.class));
+    } else {
+      depths.remove(name);
+    }
     counters.put(
         name,
         new CounterDefinition(

@@ -66,6 +66,27 @@ class RecipeFileTest {
   }
 
   @Test
+  void how_deep_it_digs_is_chosen_and_what_others_are_made_of_stays() {
+    String text = "kind: postgresql\nname: Ours\nbasedOn: [postgresql]\ndepth: essential\n";
+    LoadedRecipe ours = RecipeFile.read("ours", "ours.yaml", text, RecipeFile::shipped);
+    LoadedRecipe all = RecipeFile.shipped("postgresql");
+    assertThat(ours.recipe().counters())
+        // shown first, with a limit, and the parts of one that has a limit
+        .containsKeys("sessions.waiting_lock", "deadlocks", "blocks.hit_ratio", "blocks.read")
+        .doesNotContainKeys("temporary.files", "tables.vacuums");
+    assertThat(ours.limits()).hasSameSizeAs(all.limits());
+    assertThat(ours.recipe().counters().size() + ours.left().size())
+        .isEqualTo(all.recipe().counters().size());
+    LoadedRecipe useful =
+        RecipeFile.read(
+            "ours", "ours.yaml", text.replace("essential", "useful"), RecipeFile::shipped);
+    assertThat(useful.recipe().counters())
+        .containsKey("temporary.files")
+        .doesNotContainKey("tables.vacuums");
+    assertThat(useful.depths()).containsEntry("tables.vacuums", Depth.DEEP);
+  }
+
+  @Test
   void what_is_left_out_takes_what_is_made_of_it_its_limits_and_its_reads_with_it() {
     String text = "kind: appserver\nname: Ours\nbasedOn: [tomcat]\nwithout: [pool.in_use]\n";
     LoadedRecipe ours = RecipeFile.read("ours", "ours.yaml", text, RecipeFile::shipped);

@@ -94,6 +94,7 @@ class EstateExport {
     fields.put("recipe", row.recipe());
     fields.put("interval", row.intervalS());
     fields.put("zone", row.zone());
+    fields.put("uses", String.join(", ", row.uses()));
     return fields;
   }
 }

@@ -72,7 +72,7 @@ record EstateFile(List<FileRow> rows, List<GroupRow> groups, List<LineFault> fau
         .forEach(
             (field, value) ->
                 cells.put(
-                    field, new FileRow.Cell(String.join(" ", value.oneOrMore()), value.line())));
+                    field, new FileRow.Cell(String.join(", ", value.oneOrMore()), value.line())));
     return cells;
   }
 

@@ -153,6 +153,9 @@ class EstateImport {
     compare(changes, "recipe", before.recipe(), body.recipe());
     compare(changes, "interval", before.intervalS(), body.interval());
     compare(changes, "zone", before.zone(), body.zone());
+    if (body.uses() != null) {
+      compare(changes, "uses", Arrays.asList(before.uses()), body.uses());
+    }
     return changes;
   }
 

@@ -29,7 +29,8 @@ record FileRow(int line, Map<String, Cell> cells) {
           "secret",
           "recipe",
           "interval",
-          "zone");
+          "zone",
+          "uses");
 
   /** What stands in a place of the file. */
   record Cell(String text, int line) {}

@@ -35,7 +35,7 @@ class RowReader {
         row.text("group"),
         row.text("site"),
         row.text("machine"),
-        Arrays.stream(row.text("tags").split("[\\s,;]+")).filter(t -> !t.isEmpty()).toList(),
+        list(row.text("tags"), "[\\s,;]"),
         new InstanceBody.Endpoint(
             row.text("host"),
             number(row, "port", engine ? 5432 : 0, faults),
@@ -46,7 +46,8 @@ class RowReader {
             row.text("user"), secret.isEmpty() ? null : secret, row.text("credential")),
         or(row.text("recipe"), kind.equals("appserver") ? "" : kind),
         number(row, "interval", 10, faults),
-        or(row.text("zone"), ZoneId.systemDefault().getId()));
+        or(row.text("zone"), ZoneId.systemDefault().getId()),
+        row.cells().containsKey("uses") ? list(row.text("uses"), "[,;]") : null);
   }
 
   /**
@@ -87,6 +88,10 @@ class RowReader {
       faults.add(new LineFault(row.lineOf(field), field, "'" + text + "' is not a number"));
       return otherwise;
     }
+  }
+
+  private static List<String> list(String text, String between) {
+    return Arrays.stream(text.split(between)).map(String::strip).filter(t -> !t.isEmpty()).toList();
   }
 
   private static String or(String text, String otherwise) {

@@ -10,7 +10,12 @@ import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
 import java.util.List;
 
-/** An instance as a person describes it. Intervals in seconds. */
+/**
+ * An instance as a person describes it. Intervals in seconds.
+ *
+ * @param uses the instances that it uses, by name: NAME, or THROUGH=NAME for a pool that leads
+ *     there; null leaves them as they are
+ */
 public record InstanceBody(
     @NotBlank(message = "is missing") @Size(max = 80) String name,
     @NotBlank
@@ -26,7 +31,9 @@ public record InstanceBody(
     @NotNull @Valid Credential credential,
     @NotBlank(message = "is missing: of which make is it?") String recipe,
     @Min(1) @Max(3600) int interval,
-    @NotBlank(message = "is missing") String zone) {
+    @NotBlank(message = "is missing") String zone,
+    @Schema(requiredMode = Schema.RequiredMode.NOT_REQUIRED) @Size(max = 40)
+        List<@NotBlank @Size(max = 160) String> uses) {
 
   /**
    * Where it answers.

@@ -82,7 +82,8 @@ public class InstanceService {
         new InstanceBody.Credential("", "", null),
         InstanceRow.OWN,
         10,
-        ZoneId.systemDefault().getId());
+        ZoneId.systemDefault().getId(),
+        List.of());
   }
 
   List<InstanceView> all() {
@@ -113,7 +114,11 @@ public class InstanceService {
     requireWorking(preflight.of(body, before), insist);
     String secret = body.credential().secret();
     boolean keeps = secret == null || secret.isEmpty();
-    store.instances().change(row(id, body, keeps ? before.secret() : secrets.lock(secret)));
+    InstanceRow next = row(id, body, keeps ? before.secret() : secrets.lock(secret));
+    store.instances().change(body.uses() == null ? next.using(before.uses()) : next);
+    if (!before.name().equals(next.name())) {
+      store.instances().renamed(before.name(), next.name());
+    }
     recipes.changed(id);
     InstanceRow after = row(id);
     if (!sameTarget(before, after)) {
@@ -206,7 +211,14 @@ public class InstanceService {
         body.zone(),
         clock.instant(),
         body.credential().named() ? body.credential().name() : null,
-        false);
+        false,
+        uses(body));
+  }
+
+  private static String[] uses(InstanceBody body) {
+    return body.uses() == null
+        ? new String[0]
+        : body.uses().stream().map(String::strip).distinct().toArray(String[]::new);
   }
 
   private InstanceView view(InstanceRow row) {
@@ -224,6 +236,7 @@ public class InstanceService {
         row.recipe(),
         row.intervalS(),
         row.zone(),
+        List.of(row.uses()),
         watch
             .state(row.id())
             .orElseGet(

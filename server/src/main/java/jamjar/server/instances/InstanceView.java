@@ -8,6 +8,8 @@ import java.util.Map;
  * An instance as told to a person: never with its secret.
  *
  * @param credential the name of the stored credential that it uses; null for one of its own
+ * @param uses the instances that it uses, by name: NAME, or THROUGH=NAME for a pool that leads
+ *     there
  */
 public record InstanceView(
     int id,
@@ -23,5 +25,6 @@ public record InstanceView(
     String recipe,
     int interval,
     String zone,
+    List<String> uses,
     InstanceState state,
     Map<String, String> facts) {}

@@ -17,7 +17,9 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import org.springframework.stereotype.Service;
@@ -41,14 +43,28 @@ public class RecipeEditor {
     this.store = store;
   }
 
-  /** A counter by its key and title. */
-  public record Named(String key, String title, String group, String pace, String unit) {}
+  /**
+   * A counter as one chooses it.
+   *
+   * @param depth essential, useful or deep
+   * @param questions the plain questions that it answers
+   */
+  public record Named(
+      String key,
+      String title,
+      String group,
+      String pace,
+      String unit,
+      String depth,
+      String meaning,
+      List<String> questions) {}
 
   /**
    * A recipe as its file stands.
    *
    * @param own whether it is a person's own file; else the text is one to begin with
    * @param shipped whether one is shipped under this name
+   * @param paces seconds between two readings, per pace; the fast one is each instance's own
    * @param counters those that are read
    * @param left those that it leaves out
    * @param usedBy the instances that are read by it
@@ -60,6 +76,7 @@ public class RecipeEditor {
       boolean own,
       boolean shipped,
       String text,
+      Map<String, Integer> paces,
       List<Named> counters,
       List<Named> left,
       List<String> usedBy) {}
@@ -96,8 +113,9 @@ public class RecipeEditor {
         own,
         RecipeBook.isShipped(key),
         own ? read(recipes.file(key)) : copyOf(recipe),
-        named(recipe.recipe(), recipe.recipe().counters().values()),
-        named(recipe.recipe(), recipe.left()),
+        recipe.recipe().paces(),
+        named(recipe, recipe.recipe().counters().values()),
+        named(recipe, recipe.left()),
         usedBy(key));
   }
 
@@ -138,7 +156,7 @@ public class RecipeEditor {
     if (before.isPresent() && !before.get().recipe().kind().equals(next.recipe().kind())) {
       throw Problem.field("kind", "A recipe stays of its kind: give it another name.");
     }
-    Change change = difference(before.map(LoadedRecipe::recipe), next.recipe(), usedBy(key), !dry);
+    Change change = difference(before, next, usedBy(key), !dry);
     if (!dry) {
       write(recipes.file(key), text);
       look();
@@ -164,20 +182,22 @@ public class RecipeEditor {
   }
 
   private static Change difference(
-      Optional<Recipe> before, Recipe next, List<String> usedBy, boolean saved) {
-    Map<String, CounterDefinition> was = before.map(Recipe::counters).orElse(Map.of());
+      Optional<LoadedRecipe> before, LoadedRecipe next, List<String> usedBy, boolean saved) {
+    Map<String, CounterDefinition> was =
+        before.map(recipe -> recipe.recipe().counters()).orElse(Map.of());
     List<CounterDefinition> added = new ArrayList<>();
     List<CounterDefinition> changed = new ArrayList<>();
-    for (CounterDefinition counter : next.counters().values()) {
+    for (CounterDefinition counter : next.recipe().counters().values()) {
       CounterDefinition old = was.get(counter.key());
       if (old == null) {
         added.add(counter);
-      } else if (!old.equals(counter) || !pace(before.get(), old).equals(pace(next, counter))) {
+      } else if (!old.equals(counter)
+          || !pace(before.get().recipe(), old).equals(pace(next.recipe(), counter))) {
         changed.add(counter);
       }
     }
     List<CounterDefinition> dropped =
-        was.values().stream().filter(c -> !next.counters().containsKey(c.key())).toList();
+        was.values().stream().filter(c -> !next.recipe().counters().containsKey(c.key())).toList();
     return new Change(
         List.of(),
         named(next, added),
@@ -192,17 +212,19 @@ public class RecipeEditor {
     return pace == null ? "" : pace + " " + recipe.paces().get(pace);
   }
 
-  private static List<Named> named(Recipe recipe, Iterable<CounterDefinition> counters) {
+  private static List<Named> named(LoadedRecipe recipe, Iterable<CounterDefinition> counters) {
     List<Named> all = new ArrayList<>();
     for (CounterDefinition counter : counters) {
-      String pace = recipe.pace(counter);
       all.add(
           new Named(
               counter.key(),
               counter.title(),
               counter.group(),
-              pace == null ? "" : pace,
-              counter.unit()));
+              Objects.requireNonNullElse(recipe.recipe().pace(counter), ""),
+              counter.unit(),
+              recipe.depths().get(counter.key()).name().toLowerCase(Locale.ROOT),
+              counter.meaning(),
+              counter.questions()));
     }
     return all;
   }

@@ -6,6 +6,7 @@ import jamjar.collect.jmx.JmxCollector;
 import jamjar.collect.postgresql.OwnCommits;
 import jamjar.collect.postgresql.PostgresCollector;
 import jamjar.collect.recipe.LoadedRecipe;
+import jamjar.core.counter.CounterDefinition;
 import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
@@ -13,6 +14,7 @@ import jamjar.store.instances.InstanceRow;
 import java.lang.management.ManagementFactory;
 import java.time.Clock;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import org.springframework.stereotype.Component;
 
@@ -37,8 +39,12 @@ class Collectors {
         OwnCommits own =
             OwnCommits.after(
                 store.readings().last(row.id(), Source.FAST.code()), target.database());
-        found.put(Source.FAST, PostgresCollector.fast(target, own, clock));
-        found.put(Source.SLOW, PostgresCollector.slow(target, own, clock));
+        Set<String> groups =
+            recipe(row.recipe()).recipe().counters().values().stream()
+                .map(CounterDefinition::group)
+                .collect(java.util.stream.Collectors.toSet());
+        found.put(Source.FAST, PostgresCollector.fast(target, own, clock).onlyFor(groups));
+        found.put(Source.SLOW, PostgresCollector.slow(target, own, clock).onlyFor(groups));
       }
       case InstanceRow.OWN ->
           found.put(

@@ -102,6 +102,7 @@ class RetiredLabelTest {
         "Europe/Oslo",
         Instant.ofEpochMilli(FROM),
         null,
-        false);
+        false,
+        new String[0]);
   }
 }

@@ -36,9 +36,10 @@ public record Profile(
   /**
    * A connection pool.
    *
+   * @param database the engine that it leads to
    * @param perRequest connections lent per request
    */
-  public record Pool(String name, int max, double perRequest, double holdMillis) {}
+  public record Pool(String name, String database, int max, double perRequest, double holdMillis) {}
 
   /** A queue; what comes in in an ordinary hour, and the most that can be taken out, per second. */
   public record Queue(String name, double perSecond, double outPerSecond, int consumers) {}

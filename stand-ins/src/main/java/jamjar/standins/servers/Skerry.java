@@ -77,8 +77,8 @@ public final class Skerry {
             new Profile.Step("booking", "check in vehicle", 0.15, 90),
             new Profile.Step("refund", "refund", 0.01, 260)),
         List.of(
-            new Profile.Pool("bookingPool", 20, 1.4, 45),
-            new Profile.Pool("loyaltyPool", 8, 0.3, 18)),
+            new Profile.Pool("bookingPool", "booking-db-a", 20, 1.4, 45),
+            new Profile.Pool("loyaltyPool", "booking-db-a", 8, 0.3, 18)),
         List.of(new Profile.Queue("refund.out", 0.25, 3, 1)));
   }
 
@@ -93,7 +93,7 @@ public final class Skerry {
         0.28,
         List.of("gate"),
         List.of(new Profile.Step("gate", "scan at gate", 1, 28)),
-        List.of(new Profile.Pool("bookingPool", 10, 1, 14)),
+        List.of(new Profile.Pool("bookingPool", "booking-db-a", 10, 1, 14)),
         List.of(new Profile.Queue("gate.scan", 6, 30, 2)));
   }
 
@@ -110,7 +110,7 @@ public final class Skerry {
         List.of(
             new Profile.Step("fares", "quote fare", 0.95, 22),
             new Profile.Step("fares", "reload fares", 0.0005, 4000)),
-        List.of(new Profile.Pool("farePool", 16, 0.8, 11)),
+        List.of(new Profile.Pool("farePool", "booking-db-a", 16, 0.8, 11)),
         List.of());
   }
 
@@ -127,7 +127,7 @@ public final class Skerry {
         List.of(
             new Profile.Step("freight", "file manifest", 0.7, 210),
             new Profile.Step("freight", "clear customs", 0.3, 480)),
-        List.of(new Profile.Pool("manifestPool", 12, 1.6, 60)),
+        List.of(new Profile.Pool("manifestPool", "freight-db", 12, 1.6, 60)),
         List.of(
             new Profile.Queue("manifest.in", 4, 14, 3),
             new Profile.Queue("manifest.customs", 1.5, 6, 2)));

@@ -13,7 +13,8 @@ public interface InstanceMapper {
   String COLUMNS =
       """
       id, name, kind, group_name, site, machine, tags, host, port, database, tls, ca, user_name,
-      secret, recipe, interval_s, zone, created_at, credential, paused
+      secret, recipe, interval_s, zone, created_at, credential, paused,
+      uses
       """;
 
   @Select(
@@ -39,10 +40,10 @@ public interface InstanceMapper {
       value =
           """
       insert into instance (name, kind, group_name, site, machine, tags, host, port, database, tls,
-        ca, user_name, secret, recipe, interval_s, zone, created_at, credential, paused)
+        ca, user_name, secret, recipe, interval_s, zone, created_at, credential, paused, uses)
       values (#{name}, #{kind}, #{groupName}, #{site}, #{machine}, #{tags}, #{host}, #{port},
         #{database}, #{tls}, #{ca}, #{userName}, #{secret}, #{recipe}, #{intervalS}, #{zone},
-        #{createdAt}, #{credential}, #{paused})
+        #{createdAt}, #{credential}, #{paused}, #{uses})
       returning id
       """)
   int add(InstanceRow row);
@@ -53,13 +54,27 @@ public interface InstanceMapper {
         machine = #{machine}, tags = #{tags}, host = #{host}, port = #{port},
         database = #{database}, tls = #{tls}, ca = #{ca}, user_name = #{userName},
         secret = #{secret}, recipe = #{recipe}, interval_s = #{intervalS}, zone = #{zone},
-        credential = #{credential}
+        credential = #{credential}, uses = #{uses}
       where id = #{id} and removed_at is null
       """)
   int change(InstanceRow row);
 
   @Update("update instance set paused = #{paused} where id = #{id} and removed_at is null")
   int pause(@Param("id") int id, @Param("paused") boolean paused);
+
+  /** Another name for an instance that others use. */
+  @Update(
+      """
+      update instance set uses = array(
+        select case
+          when u = #{before} then #{after}
+          when right(u, length(#{before}) + 1) = '=' || #{before}
+            then left(u, length(u) - length(#{before})) || #{after}
+          else u end
+        from unnest(uses) with ordinality as each(u, place) order by place)
+      where removed_at is null and cardinality(uses) > 0
+      """)
+  int renamed(@Param("before") String before, @Param("after") String after);
 
   @Update("update instance set removed_at = #{at} where id = #{id} and removed_at is null")
   int remove(@Param("id") int id, @Param("at") Instant at);

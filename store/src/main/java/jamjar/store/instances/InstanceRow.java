@@ -12,6 +12,8 @@ import java.time.Instant;
  * @param credential the name of the credential that is used in place of user and secret; null for
  *     none
  * @param paused whether it is left unread for now
+ * @param uses the instances that it uses, by name: NAME, or THROUGH=NAME for a pool that leads
+ *     there
  * @param intervalS seconds between two fast readings
  */
 public record InstanceRow(
@@ -34,7 +36,34 @@ public record InstanceRow(
     String zone,
     Instant createdAt,
     String credential,
-    boolean paused) {
+    boolean paused,
+    String[] uses) {
+  /** The same, using others. */
+  public InstanceRow using(String[] others) {
+    return new InstanceRow(
+        id,
+        name,
+        kind,
+        groupName,
+        site,
+        machine,
+        tags,
+        host,
+        port,
+        database,
+        tls,
+        ca,
+        userName,
+        secret,
+        recipe,
+        intervalS,
+        zone,
+        createdAt,
+        credential,
+        paused,
+        others);
+  }
+
   /** The kind of Jam Jar itself. */
   public static final String OWN = "jamjar";
 }

@@ -216,6 +216,7 @@ class JudgedStoreTest {
         "UTC",
         Instant.ofEpochMilli(START),
         null,
-        false);
+        false,
+        new String[0]);
   }
 }

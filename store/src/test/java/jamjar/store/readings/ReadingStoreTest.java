@@ -209,6 +209,7 @@ class ReadingStoreTest {
         "Europe/Oslo",
         AT,
         null,
-        false);
+        false,
+        new String[0]);
   }
 }
