@@ -1096,7 +1096,7 @@ export interface components {
     Checked: {
       /** Format: int64 */
       at: number | null
-      bySilence: boolean
+      by: string
       checks: components['schemas']['CheckView'][]
     }
     ToldFact: {

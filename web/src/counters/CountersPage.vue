@@ -289,9 +289,11 @@ function readWith(counter: string) {
   color: var(--plum);
 }
 .acts {
-  display: flex;
-  justify-content: flex-end;
-  gap: 16px;
+  text-align: right;
+  white-space: nowrap;
+}
+.acts .link:not(:last-child) {
+  margin-right: 16px;
 }
 .more p {
   padding: 2px 0;

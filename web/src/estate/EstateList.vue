@@ -5,7 +5,7 @@ import { api, Failure } from '@/api/client'
 import type { Instance } from '@/api/types'
 import { isOwn, KINDS } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
-import { usesOf } from '@/instances/uses'
+import { usedOf } from '@/instances/uses'
 import { isPaused } from '@/shelf/useShelf'
 import { useInAddress } from '@/window/useInAddress'
 
@@ -156,8 +156,8 @@ const address = ({ endpoint }: Instance) =>
         <td>{{ instance.tags.join(' ') }}</td>
         <td>
           <span
-            v-for="use in usesOf(instance, instances)"
-            :key="`${use.through} ${use.name}`"
+            v-for="use in usedOf(instance, instances)"
+            :key="use.name"
             class="use"
             :class="{ soft: !use.instance }"
             :title="

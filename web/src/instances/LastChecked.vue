@@ -11,6 +11,10 @@ const last = ref<LastChecks>()
 const failure = ref('')
 const busy = ref(false)
 
+const WHY: Record<string, string> = {
+  silence: 'by itself, as it went silent, ',
+  version: 'by itself, as it is another version now, ',
+}
 async function load() {
   try {
     last.value = await api.lastChecks(props.id)
@@ -37,7 +41,7 @@ watch(() => [props.id, props.since], load)
   <div class="last">
     <p>
       <span v-if="last?.at" class="soft"
-        >Checked {{ last.bySilence ? 'by itself ' : '' }}at {{ clock(last.at) }}.</span
+        >Checked {{ WHY[last.by] ?? '' }}at {{ clock(last.at) }}.</span
       >
       <span v-else class="soft">Not checked yet.</span>
       <button class="link" type="button" :disabled="busy" @click="again">

@@ -3,14 +3,14 @@ import { computed } from 'vue'
 import type { Instance } from '@/api/types'
 import { usePicked } from '@/window/usePicked'
 import { useInstances } from './useInstances'
-import { usersOf, usesOf } from './uses'
+import { usedOf, usersOf } from './uses'
 
 /** What an instance uses and who uses it; a click picks that one, with Ctrl beside this one. */
 const props = defineProps<{ instance: Instance }>()
 const MOST = 4
 const { instances } = useInstances()
 const { picked, pick } = usePicked()
-const uses = computed(() => usesOf(props.instance, instances.value))
+const uses = computed(() => usedOf(props.instance, instances.value))
 const users = computed(() => usersOf(props.instance, instances.value))
 
 const go = (id: number, event: MouseEvent) =>
@@ -20,7 +20,7 @@ const go = (id: number, event: MouseEvent) =>
 <template>
   <span v-if="uses.length" class="soft">
     · uses
-    <template v-for="(use, i) in uses" :key="`${use.through} ${use.name}`"
+    <template v-for="(use, i) in uses" :key="use.name"
       >{{ i ? ', ' : ''
       }}<button
         v-if="use.instance"

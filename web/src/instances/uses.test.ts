@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Instance } from '@/api/types'
-import { usersOf, usesOf } from './uses'
+import { usedOf, usersOf, usesOf } from './uses'
 
 const made = (id: number, name: string, uses: string[] = []) => ({ id, name, uses }) as Instance
 
@@ -14,6 +14,11 @@ describe('links between instances', () => {
       { name: 'booking-db-a', through: 'bookingPool', instance: db },
       { name: 'old-db', through: '', instance: undefined },
     ])
+  })
+
+  it('are told once where several pools lead to the same one', () => {
+    const two = made(3, 'booking-2', ['a=booking-db-a', 'b=booking-db-a'])
+    expect(usedOf(two, all)).toEqual([{ name: 'booking-db-a', through: 'a, b', instance: db }])
   })
 
   it('are seen from the other end', () => {

@@ -13,6 +13,17 @@ export function usesOf(instance: Instance, all: Instance[]): Use[] {
   })
 }
 
+/** One for each instance that is used, with all that leads there. */
+export function usedOf(instance: Instance, all: Instance[]): Use[] {
+  const by = new Map<string, Use>()
+  for (const use of usesOf(instance, all)) {
+    const before = by.get(use.name)
+    const through = [before?.through, use.through].filter(Boolean).join(', ')
+    by.set(use.name, { ...use, through })
+  }
+  return [...by.values()]
+}
+
 /** Who uses it. */
 export const usersOf = (instance: Instance, all: Instance[]): Instance[] =>
   all.filter((other) => usesOf(other, all).some((use) => use.instance?.id === instance.id))

@@ -316,6 +316,7 @@ const about = computed(() => {
 }
 .right {
   display: flex;
+  flex: none;
   gap: 16px;
   margin-left: auto;
 }

@@ -86,7 +86,7 @@ class SecretsTest {
       Await.until(
           "both were checked",
           SOON,
-          () -> api.get("/api/endpoints").toString().split("\"bySilence\":true").length > 2);
+          () -> api.get("/api/endpoints").toString().split("\"by\":\"silence\"").length > 2);
       for (String path :
           List.of(
               "/api/instances",

@@ -19,8 +19,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javax.management.JMException;
+import javax.management.MBeanAttributeInfo;
 import javax.management.MBeanServerConnection;
 import javax.management.ObjectName;
 import javax.management.remote.JMXConnector;
@@ -132,6 +136,7 @@ public final class JmxCheck {
       results.add(
           CheckResult.pass("Version", facts.getOrDefault("version", "it does not tell its own")));
       results.add(beans(server));
+      results.add(attributes(server));
       allocation(server).ifPresent(results::add);
       clock(server).ifPresent(results::add);
       results.add(Timing.roundTrip(server::getMBeanCount, CALLS));
@@ -183,6 +188,47 @@ public final class JmxCheck {
     return CheckResult.pass(
         BEANS,
         "there: " + words(found.there()) + (missing.isEmpty() ? "" : "; not there: " + missing));
+  }
+
+  /** Which counters are not told although the beans are there: of another version, most often. */
+  private CheckResult attributes(MBeanServerConnection server) throws IOException, JMException {
+    Set<String> told = new TreeSet<>();
+    Map<String, String> lacking = new TreeMap<>();
+    for (Map.Entry<BeanQuery, List<ObjectName>> entry :
+        new BeanNames(recipe.beans()).in(server).entrySet()) {
+      BeanQuery query = entry.getKey();
+      if (entry.getValue().isEmpty() || !query.special().isEmpty()) {
+        continue;
+      }
+      ObjectName bean = entry.getValue().get(0);
+      Set<String> there =
+          Stream.of(server.getMBeanInfo(bean).getAttributes())
+              .map(MBeanAttributeInfo::getName)
+              .collect(Collectors.toSet());
+      for (AttributeRead read : query.reads()) {
+        if (there.contains(read.attribute())) {
+          told.add(read.counter());
+        } else {
+          lacking.put(read.counter(), read.attribute() + " of " + bean);
+        }
+      }
+    }
+    // another make may tell it in another bean
+    lacking.keySet().removeAll(told);
+    String check = "Counters of this version";
+    if (lacking.isEmpty()) {
+      return CheckResult.pass(check, "all " + told.size() + " of these beans are told");
+    }
+    return CheckResult.warn(
+        check,
+        "not told: "
+            + lacking.entrySet().stream()
+                .map(e -> e.getKey() + " (" + e.getValue() + ")")
+                .collect(Collectors.joining(", ")),
+        "all " + (told.size() + lacking.size()),
+        "This version does not have them: they stay empty. Leave them out of the recipe, or say"
+            + " there where they are read now.",
+        "");
   }
 
   private static String words(Set<String> groups) {

@@ -11,7 +11,7 @@ import java.util.stream.Collectors;
 /** Transactions, rows, blocks, temporary files, deadlocks and more of each database. */
 final class DatabasesQuery implements Query {
   private static final String VIEW = "pg_stat_database";
-  private static final List<ViewColumn> TOTALS =
+  static final List<ViewColumn> TOTALS =
       List.of(
           ViewColumn.of(OwnCommits.COMMITTED, VIEW, "xact_commit"),
           ViewColumn.of("transactions.rolled_back", VIEW, "xact_rollback"),
@@ -52,7 +52,7 @@ final class DatabasesQuery implements Query {
   public void read(Connection connection, Abilities abilities, Sink sink) throws SQLException {
     List<ViewColumn> there =
         TOTALS.stream()
-            .filter(total -> abilities.has(VIEW, total.column()))
+            .filter(total -> total.in(abilities))
             .filter(total -> total.setting().isEmpty() || abilities.on(total.setting()))
             .toList();
     String sql =
@@ -77,7 +77,7 @@ final class DatabasesQuery implements Query {
       }
     }
     for (ViewColumn total : TOTALS) {
-      if (!abilities.has(VIEW, total.column())) {
+      if (!total.in(abilities)) {
         sink.nothing(total.counter(), WhyNothing.NONE_THERE);
       } else if (!there.contains(total)) {
         sink.nothing(total.counter(), WhyNothing.NOT_SWITCHED_ON);

@@ -67,6 +67,7 @@ public final class PostgresCheck {
       results.add(CheckResult.encryption(target, Hello.TLS_ON, false));
       abilities = Abilities.inspect(connection);
       results.add(version());
+      results.add(Places.check(abilities));
       results.add(privilege());
       results.add(statements());
       results.add(text());

@@ -23,6 +23,16 @@ record ViewColumn(String counter, String view, String column, int scale, String 
     return new ViewColumn(counter, view, column, scale, needed);
   }
 
+  /** As one writes it. */
+  String name() {
+    return view + "." + column;
+  }
+
+  /** Whether it is there. */
+  boolean in(Abilities abilities) {
+    return abilities.has(view, column);
+  }
+
   /** The column as a whole number. */
   String expression(String alias) {
     String name = alias + "." + column;

@@ -172,6 +172,22 @@ class JmxCheckTest {
     }
   }
 
+  @Test
+  void counters_that_this_version_does_not_tell_are_named() throws Exception {
+    try (ChildJvm jvm = ChildJvm.start(OPEN)) {
+      assertThat(check(jvm.target(), "Counters of this version").outcome()).isEqualTo(Outcome.PASS);
+      CheckResult lacking =
+          JmxCheck.check(jvm.target(), sails("Topsail", "java.lang:type=Runtime"), List.of())
+              .stream()
+              .filter(result -> result.check().equals("Counters of this version"))
+              .findFirst()
+              .orElseThrow();
+      assertThat(lacking.outcome()).isEqualTo(Outcome.WARN);
+      assertThat(lacking.found())
+          .isEqualTo("not told: sails.torn (Torn of java.lang:type=Runtime)");
+    }
+  }
+
   private static LoadedRecipe sails(String name, String bean) {
     return RecipeFile.read(
         name.toLowerCase(Locale.ROOT),

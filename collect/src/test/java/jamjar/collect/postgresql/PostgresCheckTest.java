@@ -22,9 +22,13 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Clock;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -79,6 +83,42 @@ class PostgresCheckTest {
       run("SELECT pg_reload_conf()");
       run(await("Statement statistics", Outcome.WARN));
       await("Statement statistics", Outcome.PASS);
+    }
+  }
+
+  @Test
+  void what_another_version_renames_and_drops_is_told_and_the_rest_is_read() throws Exception {
+    String database = cluster.newDatabase();
+    Target target = other("127.0.0.1", engine.target().port(), database);
+    assertThat(check(target, "Counters of this version").found())
+        .isEqualTo("all 41 totals are told");
+    // the engine's own views are changed in this database, as a later version has them
+    cluster.run(
+        database,
+        "set allow_system_table_mods = on;"
+            + " create view pg_catalog.pg_stat_checkpointer as"
+            + " select checkpoints_timed as num_timed, stats_reset from pg_stat_bgwriter;"
+            + " grant select on pg_catalog.pg_stat_checkpointer to public;"
+            + " alter table pg_catalog.pg_stat_wal rename column wal_sync to gone");
+    CheckResult told = check(target, "Counters of this version");
+    assertThat(told.outcome()).isEqualTo(Outcome.WARN);
+    assertThat(told.found())
+        .isEqualTo(
+            "not told: wal.syncs (pg_stat_wal.wal_sync); under another name: checkpoints.timed"
+                + " (pg_stat_bgwriter.checkpoints_timed → pg_stat_checkpointer.num_timed)");
+    OwnCommits own = OwnCommits.after(Optional.empty(), database);
+    try (PostgresCollector collector =
+        PostgresCollector.fast(target, own, Clock.systemUTC()).onlyFor(Set.of("server"))) {
+      Map<String, String> read =
+          collector.read().values().stream()
+              .collect(
+                  Collectors.toMap(
+                      v -> v.series().counter(), v -> v.getClass().getSimpleName(), (a, b) -> a));
+      assertThat(read)
+          .containsEntry("wal.syncs", "Nothing")
+          .containsEntry("wal.writes", "Total")
+          .containsEntry("checkpoints.timed", "Total")
+          .doesNotContainKey("sessions.total");
     }
   }
 

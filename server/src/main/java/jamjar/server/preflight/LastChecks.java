@@ -34,6 +34,7 @@ public class LastChecks implements WatchEvents {
   private final Preflight preflight;
   private final Clock clock;
   private final Map<Integer, Checked> last = new ConcurrentHashMap<>();
+  private final Map<Integer, String> versions = new ConcurrentHashMap<>();
   private final Set<Integer> silent = ConcurrentHashMap.newKeySet();
   // when many fall silent at once the last of them are not tried: the reason is one and the same
   private final ThreadPoolExecutor tries =
@@ -52,16 +53,16 @@ public class LastChecks implements WatchEvents {
 
   /**
    * @param at when it was tried, epoch ms; null when never
-   * @param bySilence whether it was tried because it went silent
+   * @param by why it was tried: asked, silence, or version for one that is another version now
    */
   public record Checked(
       @Schema(
               types = {"integer", "null"},
               format = "int64")
           Long at,
-      boolean bySilence,
+      String by,
       List<CheckView> checks) {
-    static final Checked NEVER = new Checked(null, false, List.of());
+    static final Checked NEVER = new Checked(null, "", List.of());
   }
 
   LastChecks(Store store, Preflight preflight, Clock clock) {
@@ -78,7 +79,7 @@ public class LastChecks implements WatchEvents {
   /** Tries an instance now, as it is stored. */
   List<CheckView> check(InstanceRow row) {
     List<CheckView> checks = preflight.of(row);
-    last.put(row.id(), new Checked(clock.millis(), false, checks));
+    last.put(row.id(), new Checked(clock.millis(), "asked", checks));
     return checks;
   }
 
@@ -88,19 +89,29 @@ public class LastChecks implements WatchEvents {
     if (!state.state().equals("silent")) {
       silent.remove(instance);
     } else if (silent.add(instance)) {
-      tries.execute(() -> attempt(instance));
+      tries.execute(() -> attempt(instance, "silence"));
     }
   }
 
-  private void attempt(int instance) {
+  private void attempt(int instance, String by) {
     try {
       Optional<InstanceRow> row = store.instances().byId(instance);
       if (row.isPresent()) {
         List<CheckView> checks = preflight.of(row.get());
-        last.put(instance, new Checked(clock.millis(), true, checks));
+        last.put(instance, new Checked(clock.millis(), by, checks));
       }
     } catch (RuntimeException e) {
       LOG.warn("event=not-checked instance={} why=\"{}\"", instance, e.getMessage());
+    }
+  }
+
+  /** Another version may tell its counters otherwise: what it lacks stands there from then on. */
+  @Override
+  public void facts(int instance, Instant at, Map<String, String> facts) {
+    String version = facts.getOrDefault("version", "");
+    String before = versions.put(instance, version);
+    if (before != null && !before.equals(version)) {
+      tries.execute(() -> attempt(instance, "version"));
     }
   }
 
@@ -112,6 +123,7 @@ public class LastChecks implements WatchEvents {
   @Override
   public void removed(int instance) {
     last.remove(instance);
+    versions.remove(instance);
     silent.remove(instance);
   }
 
