@@ -7,6 +7,7 @@ import type {
   CounterOfBean,
   CredentialBody,
   EndPoint,
+  EstateProgress,
   EstateResult,
   EstateText,
   ExpectedGroup,
@@ -88,8 +89,10 @@ export const api = {
     call<StoredCredential>('PUT', `/api/credentials/${encodeURIComponent(name)}`, body),
   removeCredential: (name: string) =>
     call<void>('DELETE', `/api/credentials/${encodeURIComponent(name)}`),
-  takeEstate: (body: EstateText, dry: boolean, insist: boolean) =>
-    call<EstateResult>('POST', `/api/estate/import?dry=${dry}&insist=${insist}`, body),
+  takeEstate: (body: EstateText, dry: boolean, insist: boolean, run: string) =>
+    call<EstateResult>('POST', `/api/estate/import?dry=${dry}&insist=${insist}&run=${run}`, body),
+  estateProgress: (run: string) => call<EstateProgress>('GET', `/api/estate/import/${run}`),
+  stopEstate: (run: string) => call<void>('DELETE', `/api/estate/import/${run}`),
   expect: (body: ExpectedGroup) => call<ExpectedGroup>('PUT', '/api/groups', body),
   recipes: () => call<Recipes>('GET', '/api/recipes'),
   recipe: (key: string) => call<RecipeText>('GET', `/api/recipes/${key}`),

@@ -484,6 +484,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/estate/import/{run}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['progress']
+    put?: never
+    post?: never
+    delete: operations['stop']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/estate/estate.yaml': {
     parameters: {
       query?: never
@@ -1137,6 +1153,12 @@ export interface components {
       instances: number
       /** Format: int32 */
       reading: number
+    }
+    Progress: {
+      /** Format: int32 */
+      done: number
+      /** Format: int32 */
+      total: number
     }
     EndPoint: {
       /** Format: int32 */
@@ -1910,6 +1932,7 @@ export interface operations {
       query?: {
         dry?: boolean
         insist?: boolean
+        run?: string
       }
       header?: never
       path?: never
@@ -2201,6 +2224,48 @@ export interface operations {
         content: {
           'application/json': components['schemas']['Health']
         }
+      }
+    }
+  }
+  progress: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        run: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Progress']
+        }
+      }
+    }
+  }
+  stop: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        run: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
       }
     }
   }

@@ -21,6 +21,7 @@ export type StoredCredential = Schemas['StoredCredential']
 export type CredentialBody = Schemas['CredentialBody']
 export type EstateText = Schemas['EstateText']
 export type EstateResult = Schemas['Result']
+export type EstateProgress = Schemas['Progress']
 export type EstateLine = Schemas['Line']
 export type Arrangement = Omit<Schemas['Arrangement'], 'reach'> & { reach: 'kind' | 'instance' }
 export type Beans = Schemas['All']

@@ -2,7 +2,7 @@
 import { ElButton, ElInput, ElRadio, ElRadioGroup } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { api, Failure } from '@/api/client'
-import type { EstateLine, EstateResult } from '@/api/types'
+import type { EstateLine, EstateProgress, EstateResult } from '@/api/types'
 import { useGroups } from '@/groups/useGroups'
 import { useInstances } from '@/instances/useInstances'
 
@@ -27,6 +27,8 @@ const result = ref<EstateResult>()
 const taken = ref(false)
 const failure = ref('')
 const busy = ref('')
+const run = ref('')
+const progress = ref<EstateProgress>()
 
 const WORDS: Record<string, string> = {
   add: 'will be added',
@@ -34,6 +36,7 @@ const WORDS: Record<string, string> = {
   same: 'is there already, as it is',
   fault: 'can’t be taken',
   silent: 'does not pass its checks',
+  untried: 'was not tried: it was stopped',
 }
 const COUNTED: Record<string, string> = {
   add: 'to add',
@@ -41,6 +44,7 @@ const COUNTED: Record<string, string> = {
   same: 'as they are already',
   fault: 'with faults',
   silent: 'failing their checks',
+  untried: 'not tried',
 }
 const DONE: Record<string, string> = { ...WORDS, add: 'added', change: 'changed' }
 const SIGN: Record<string, string> = { fault: '◆', silent: '◣' }
@@ -52,7 +56,7 @@ const counts = computed(() => {
 })
 const todo = computed(() => (counts.value.add ?? 0) + (counts.value.change ?? 0))
 const order = (line: EstateLine) =>
-  ['fault', 'silent', 'change', 'add', 'same'].indexOf(line.action)
+  ['fault', 'silent', 'untried', 'change', 'add', 'same'].indexOf(line.action)
 const lines = computed(() =>
   [...(result.value?.lines ?? [])].sort((a, b) => order(a) - order(b) || a.line - b.line),
 )
@@ -70,18 +74,28 @@ async function read(event: Event) {
   text.value = await file.text()
 }
 
-async function run(dry: boolean, insist = false) {
+async function attempt(dry: boolean, insist = false) {
   busy.value = dry ? 'dry' : 'take'
   failure.value = ''
+  run.value = crypto.randomUUID()
+  const following = setInterval(follow, 500)
   try {
-    result.value = await api.takeEstate({ text: text.value, format: format.value }, dry, insist)
-    taken.value = !dry
-    if (!dry) await Promise.all([reload(), reloadGroups()])
+    const body = { text: text.value, format: format.value }
+    result.value = await api.takeEstate(body, dry, insist, run.value)
+    taken.value = !dry && !counts.value.untried
+    if (taken.value) await Promise.all([reload(), reloadGroups()])
   } catch (e) {
     failure.value = e instanceof Failure ? e.message : String(e)
   }
+  clearInterval(following)
+  progress.value = undefined
   busy.value = ''
 }
+/** It may have ended since: then there is nothing to follow or to stop. */
+async function follow() {
+  progress.value = await api.estateProgress(run.value).catch(() => undefined)
+}
+const stop = () => api.stopEstate(run.value).catch(() => undefined)
 </script>
 
 <template>
@@ -121,14 +135,18 @@ async function run(dry: boolean, insist = false) {
       "
     />
     <div class="buttons">
-      <ElButton type="primary" :disabled="!text.trim()" :loading="busy === 'dry'" @click="run(true)"
+      <ElButton
+        type="primary"
+        :disabled="!text.trim()"
+        :loading="busy === 'dry'"
+        @click="attempt(true)"
         >Try it without changing anything</ElButton
       >
       <ElButton
         v-if="result && !taken"
         :disabled="!todo"
         :loading="busy === 'take'"
-        @click="run(false)"
+        @click="attempt(false)"
         >{{
           todo
             ? todo === 1
@@ -140,11 +158,14 @@ async function run(dry: boolean, insist = false) {
       <ElButton
         v-if="result && !taken && counts.silent"
         :loading="busy === 'take'"
-        @click="run(false, true)"
+        @click="attempt(false, true)"
         >And those that fail their checks</ElButton
       >
     </div>
-    <p v-if="busy === 'dry'" class="soft">Each new one is tried; silent ones take some seconds.</p>
+    <p v-if="progress" role="status">
+      {{ progress.done }} of {{ progress.total }} tried; silent ones take some seconds.
+      <button class="link" type="button" @click="stop">stop, and take none</button>
+    </p>
     <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
     <ul v-if="result?.faults.length" class="faults" aria-label="Faults of the file">
       <li v-for="fault in result.faults" :key="`${fault.line} ${fault.field}`" class="critical">

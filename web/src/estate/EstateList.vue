@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { api, Failure } from '@/api/client'
 import type { Instance } from '@/api/types'
 import { isOwn, KINDS } from '@/instances/kinds'
+import { whatIsKept } from '@/instances/removed'
 import { useInstances } from '@/instances/useInstances'
 import { usedOf } from '@/instances/uses'
 import { isPaused } from '@/shelf/useShelf'
@@ -74,11 +75,10 @@ const pause = (paused: boolean) =>
 async function remove() {
   const names = picked.value.map((i) => i.name)
   const what = names.length === 1 ? names[0] : `${names.length} instances`
-  const sure = await ElMessageBox.confirm(
-    `${names.join(', ')}: not read any more from now on. Readings, alerts and markers so far are kept in the store for as long as the store is; nothing ages out yet. Limits set on the instance itself and its password are not used any more.`,
-    `Remove ${what}`,
-    { confirmButtonText: `Remove ${what}`, cancelButtonText: 'Keep them' },
-  ).catch(() => false)
+  const sure = await ElMessageBox.confirm(whatIsKept(names), `Remove ${what}`, {
+    confirmButtonText: `Remove ${what}`,
+    cancelButtonText: 'Keep them',
+  }).catch(() => false)
   if (!sure) return
   await each((i) => api.removeInstance(i.id))
   chosen.value = new Set()

@@ -20,6 +20,7 @@ import CheckList from './CheckList.vue'
 import FoundJvms from './FoundJvms.vue'
 import { isOwn, KINDS } from './kinds'
 import { readerCommands, startOptions } from './readerCommands'
+import { whatIsKept } from './removed'
 import { useInstances } from './useInstances'
 
 /** Adds an instance, or changes or removes the one given. Nothing is saved that does not work, unless one insists. */
@@ -180,11 +181,10 @@ async function attempt(insist: boolean) {
 
 async function remove() {
   if (!before) return
-  const sure = await ElMessageBox.confirm(
-    `${before.name} will not be read any more. What was read so far is kept in the store.`,
-    `Remove ${before.name}`,
-    { confirmButtonText: `Remove ${before.name}`, cancelButtonText: 'Keep it' },
-  ).catch(() => false)
+  const sure = await ElMessageBox.confirm(whatIsKept([before.name]), `Remove ${before.name}`, {
+    confirmButtonText: `Remove ${before.name}`,
+    cancelButtonText: 'Keep it',
+  }).catch(() => false)
   if (!sure) return
   try {
     await api.removeInstance(before.id)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { TALLEST, WIDEST, type Placed } from './arrangement'
 
-/** What can be done with a chart while Now is unlocked; each also by key while its card has the focus. */
+/** What can be done with a chart while Now is unlocked: by dragging, and each by a word too. */
 const props = defineProps<{
   placed: Placed
   title: string

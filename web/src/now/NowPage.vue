@@ -2,13 +2,12 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { KINDS } from '@/instances/kinds'
+import InstanceNotices from '@/instances/InstanceNotices.vue'
 import LinkedTo from '@/instances/LinkedTo.vue'
-import LastChecked from '@/instances/LastChecked.vue'
 import { useInstances } from '@/instances/useInstances'
 import { usePickedInstances } from '@/instances/usePickedInstances'
 import { useKeys } from '@/keys/useKeys'
-import { clock, day, span } from '@/text/format'
-import { isPaused } from '@/shelf/useShelf'
+import { day, span } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import type { Line } from '@/chart/LimitLines.vue'
 import LimitEditor from '@/limits/LimitEditor.vue'
@@ -149,37 +148,8 @@ const about = computed(() => {
 
 <template>
   <section class="now" aria-label="Now">
-    <div
-      v-for="instance in here.filter((i) => i.state.state === 'silent')"
-      :key="instance.id"
-      class="notice"
-      role="status"
-    >
-      <p>
-        <strong class="silent">◌ {{ instance.name }} is silent</strong>
-        since {{ clock(instance.state.since) }} ({{
-          span(window.now.value - instance.state.since)
-        }}): {{ instance.state.words }}
-      </p>
-      <p class="soft">{{ instance.state.advice }}</p>
-      <LastChecked :id="instance.id" :since="instance.state.since" />
-    </div>
-    <p v-for="instance in here.filter(isPaused)" :key="instance.id" class="notice" role="status">
-      ‖ {{ instance.name }} is paused: nothing is read.
-      <RouterLink class="link" to="/estate">Resume it on the estate page</RouterLink>
-    </p>
-    <p
-      v-for="instance in here.filter((i) => i.state.restart)"
-      :key="`restart ${instance.id}`"
-      class="notice warning"
-      role="status"
-    >
-      ↻ {{ instance.name }} waits for a restart: {{ instance.state.restart }} changed there, but it
-      still runs with the old values.
-    </p>
-    <p v-if="charts.failure.value" class="notice warning" role="alert">
-      ◣ {{ charts.failure.value }}
-    </p>
+    <InstanceNotices :instances="here" />
+    <p v-if="charts.failure.value" class="warning" role="alert">◣ {{ charts.failure.value }}</p>
 
     <div class="bar">
       <span v-if="one" class="about"
@@ -300,7 +270,7 @@ const about = computed(() => {
       v-model="picking"
       :title="swapping ? 'A counter in its place' : 'Counters'"
       :series="charts.first.value"
-      :charted="charts.chosen.value"
+      :charted="swapping ? [] : charts.chosen.value"
       @add="add"
       @remove="remove"
     />
@@ -346,17 +316,6 @@ const about = computed(() => {
 }
 .dragged {
   opacity: 0.5;
-}
-.notice {
-  margin-bottom: 12px;
-  padding: 8px 12px;
-  background: var(--card);
-  border: 1px solid var(--line);
-  border-left: 4px solid var(--slate);
-  border-radius: 4px;
-}
-.notice.warning {
-  border-left-color: var(--apricot);
 }
 .empty {
   padding: 24px 0;

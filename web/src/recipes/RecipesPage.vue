@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { ElButton, ElInput, ElInputNumber, ElMessageBox, ElRadio, ElRadioGroup } from 'element-plus'
+import { ElButton, ElInput, ElMessageBox } from 'element-plus'
 import { computed, onMounted, ref, watch } from 'vue'
 import { api, Failure } from '@/api/client'
 import type { RecipeChange, Recipes, RecipeText } from '@/api/types'
 import { KINDS } from '@/instances/kinds'
 import { useInAddress } from '@/window/useInAddress'
-import { depthOf, DEPTHS, pacesOf, withDepth, withPace, type Depth } from './lines'
+import { depthOf, DEPTHS } from './lines'
+import RecipeChoices from './RecipeChoices.vue'
 import { leaving, leftOut } from './without'
 
 /** What is read of each kind and make: drop and take in counters, or write a recipe of one's own. */
@@ -59,28 +60,8 @@ const counters = computed(() => {
     .sort((a, b) => a.group.localeCompare(b.group) || a.title.localeCompare(b.title))
 })
 
-/** How many there are up to a depth. */
-const upTo = (depth: Depth) => {
-  const order = DEPTHS.map((d) => d.key as string)
-  return counters.value.length
-    ? [...(current.value?.counters ?? []), ...(current.value?.left ?? [])].filter(
-        (c) => order.indexOf(c.depth) <= order.indexOf(depth),
-      ).length
-    : 0
-}
-const depth = computed({
-  get: () => depthOf(text.value),
-  set: (to) => (text.value = withDepth(text.value, to)),
-})
-const deeper = (of: string) =>
-  DEPTHS.findIndex((d) => d.key === of) > DEPTHS.findIndex((d) => d.key === depth.value)
-/** The fast pace is each instance's own. */
-const slow = computed({
-  get: () => pacesOf(text.value).slow ?? current.value?.paces.slow,
-  set: (to) => {
-    if (to) text.value = withPace(text.value, 'slow', to)
-  },
-})
+const deeper = (of: string) => place(of) > place(depthOf(text.value))
+const place = (depth: string) => DEPTHS.findIndex((d) => d.key === depth)
 
 async function run(dry: boolean) {
   const told = await attempt(() => api.changeRecipe(key.value, text.value, dry))
@@ -160,28 +141,7 @@ const list = (named: { title: string }[]) => named.map((n) => n.title).join(', '
             {{ current.shipped ? 'back to the shipped one …' : 'take it away …' }}
           </button>
         </p>
-        <div class="bar choices">
-          <span id="depth-label" class="soft">Read</span>
-          <ElRadioGroup v-model="depth" aria-labelledby="depth-label">
-            <ElRadio v-for="d in DEPTHS" :key="d.key" :value="d.key" :title="d.meaning"
-              >{{ d.label }} <span class="soft">{{ upTo(d.key) }}</span></ElRadio
-            >
-          </ElRadioGroup>
-          <label
-            v-if="current.paces.slow"
-            class="soft"
-            title="The fast ones are read as often as each instance says."
-            >slow ones every
-            <ElInputNumber
-              v-model="slow"
-              :min="10"
-              :max="86400"
-              :controls="false"
-              aria-label="Seconds between slow readings"
-            />
-            s</label
-          >
-        </div>
+        <RecipeChoices v-model="text" :recipe="current" />
         <div class="bar">
           <ElButton :disabled="!unsaved" :loading="busy" @click="run(true)"
             >What would it do?</ElButton
@@ -304,15 +264,6 @@ const list = (named: { title: string }[]) => named.map((n) => n.title).join(', '
   display: flex;
   align-items: center;
   gap: 8px;
-}
-.choices {
-  flex-wrap: wrap;
-}
-.choices :deep(.el-radio) {
-  margin-right: 16px;
-}
-.choices :deep(.el-input-number) {
-  width: 64px;
 }
 .change {
   padding: 8px 12px;

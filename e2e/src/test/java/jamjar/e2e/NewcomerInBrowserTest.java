@@ -205,6 +205,18 @@ class NewcomerInBrowserTest {
     page.getByRole(AriaRole.BUTTON, button("Save")).click();
     assertThat(page.getByText("Saved. 1 instances are read by it from now on")).isVisible();
     assertThat(page.getByRole(AriaRole.BUTTON, button("back to the shipped one"))).isVisible();
+    // left out, it is found all the same, and taken in from there
+    page.getByRole(AriaRole.NAVIGATION, named("Shelf"))
+        .getByRole(AriaRole.BUTTON, within("booking-db-a"))
+        .click();
+    page.keyboard().press("7");
+    page.getByLabel("Search counters").fill("deadlocks");
+    Locator left = page.getByRole(AriaRole.REGION, named("Not collected"));
+    assertThat(left).containsText("Deadlocks");
+    left.getByRole(AriaRole.BUTTON, within("add to the recipe")).first().click();
+    page.getByRole(AriaRole.BUTTON, button("Read it")).click();
+    assertThat(page.getByText("Deadlocks is read from now on.")).isVisible();
+    assertThat(left).isHidden();
   }
 
   private static void paused(Page page) throws Exception {

@@ -4,10 +4,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jamjar.store.cluster.PrivateCluster;
 import jamjar.store.cluster.TemporaryCluster;
+import java.net.InetAddress;
+import java.net.ServerSocket;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -96,6 +100,39 @@ class EstateApiTest {
     server.send("DELETE", "/api/instances/" + id, null);
     assertThat(server.send("DELETE", path, null).status()).isEqualTo(204);
     assertThat(server.get("/api/credentials").toString()).doesNotContain("lent");
+  }
+
+  @Test
+  void a_run_tells_how_far_it_is_and_when_it_is_stopped_nothing_is_taken() throws Exception {
+    try (ServerSocket silent = new ServerSocket(0, 50, InetAddress.getLoopbackAddress())) {
+      StringBuilder text =
+          new StringBuilder("defaults: {kind: jvm, tls: 'off', host: 127.0.0.1}\n");
+      text.append("instances:\n");
+      for (int i = 0; i < 40; i++) {
+        text.append("- {name: mute-").append(i).append(", port: ");
+        text.append(silent.getLocalPort()).append("}\n");
+      }
+      String run = "/api/estate/import/long-one";
+      Map<String, String> body = Map.of("text", text.toString(), "format", "yaml");
+      CompletableFuture<JsonNode> result =
+          CompletableFuture.supplyAsync(
+              () -> {
+                try {
+                  return server
+                      .send("POST", "/api/estate/import?dry=false&insist=true&run=long-one", body)
+                      .body();
+                } catch (Exception e) {
+                  throw new IllegalStateException(e);
+                }
+              });
+      Bodies.await("it is tried", () -> server.send("GET", run, null).status() == 200);
+      assertThat(server.get(run).get("total").asInt()).isEqualTo(40);
+      assertThat(server.send("DELETE", run, null).status()).isEqualTo(204);
+      Map<String, Integer> told = count(result.get(60, TimeUnit.SECONDS));
+      assertThat(told.get("untried")).isGreaterThanOrEqualTo(24);
+      assertThat(server.get("/api/instances").toString()).doesNotContain("mute-");
+      assertThat(server.send("DELETE", run, null).status()).isEqualTo(404);
+    }
   }
 
   @Test

@@ -73,6 +73,25 @@ class InstancesApiTest {
   }
 
   @Test
+  void an_arrangement_is_kept_for_a_kind_or_an_instance_until_it_is_forgotten() throws Exception {
+    String path = "/api/arrangements";
+    Map<String, Object> kind =
+        Map.of("reach", "kind", "of", "jvm", "charts", List.of("heap.used@2x1", "threads.live"));
+    server.send("PUT", path, kind);
+    server.send(
+        "PUT", path, Map.of("reach", "instance", "of", "7", "charts", List.of("threads.live")));
+    assertThat(server.get(path).toString())
+        .contains("[\"heap.used@2x1\",\"threads.live\"]", "\"of\":\"7\"");
+    server.send("PUT", path, Map.of("reach", "kind", "of", "jvm", "charts", List.of("heap.used")));
+    assertThat(server.get(path).toString()).contains("[\"heap.used\"]").doesNotContain("@2x1");
+    assertThat(server.send("DELETE", path + "?reach=kind&of=jvm", null).status()).isEqualTo(204);
+    assertThat(server.get(path).toString()).contains("\"of\":\"7\"").doesNotContain("jvm");
+    assertField(
+        "reach", "PUT", path, Map.of("reach", "all", "of", "jvm", "charts", List.of("heap.used")));
+    assertField("charts", "PUT", path, Map.of("reach", "kind", "of", "jvm", "charts", List.of()));
+  }
+
+  @Test
   void the_expected_number_of_a_group_is_kept_and_changed() throws Exception {
     Map<String, Object> gates = Map.of("name", "gates", "site", "Southmole", "expected", 3);
     server.send("PUT", "/api/groups", gates);
@@ -87,7 +106,12 @@ class InstancesApiTest {
   }
 
   private static void assertField(String field, Map<String, Object> body) throws Exception {
-    RunningServer.Answer answer = server.send("POST", "/api/instances", body);
+    assertField(field, "POST", "/api/instances", body);
+  }
+
+  private static void assertField(
+      String field, String method, String path, Map<String, Object> body) throws Exception {
+    RunningServer.Answer answer = server.send(method, path, body);
     assertThat(answer.status()).isEqualTo(422);
     assertThat(answer.body().get("field").asString()).isEqualTo(field);
   }

@@ -13,9 +13,14 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 import org.springframework.stereotype.Service;
 
 /**
@@ -25,12 +30,14 @@ import org.springframework.stereotype.Service;
 @Service
 class EstateImport {
   private static final int AT_ONCE = 16;
+  private static final int LOOK_MILLIS = 200;
 
   private final Store store;
   private final InstanceService instances;
   private final Targets targets;
   private final Preflight preflight;
   private final RowReader reader;
+  private final Map<String, Trying> running = new ConcurrentHashMap<>();
 
   EstateImport(
       Store store,
@@ -48,7 +55,8 @@ class EstateImport {
   /**
    * What a file does, line by line.
    *
-   * @param action add, change, same, fault, or silent for one that does not pass its checks
+   * @param action add, change, same, fault, silent for one that does not pass its checks, or
+   *     untried where it was stopped before
    * @param changes the fields that are other ones than before
    * @param failing the checks that fail
    */
@@ -71,11 +79,19 @@ class EstateImport {
     }
 
     Wanted failing(List<CheckView> checks) {
+      return as("silent", checks);
+    }
+
+    Wanted untried() {
+      return as("untried", List.of());
+    }
+
+    private Wanted as(String action, List<CheckView> checks) {
       return new Wanted(
           row,
           body,
           before,
-          new Line(line.line(), line.name(), "silent", line.changes(), List.of(), checks));
+          new Line(line.line(), line.name(), action, line.changes(), List.of(), checks));
     }
   }
 
@@ -83,20 +99,33 @@ class EstateImport {
    * @param format yaml or csv
    * @param dry whether only to tell
    * @param insist whether to take those too that do not pass their checks
+   * @param run a name by which others ask how far it is, and stop it: then nothing is taken
    */
-  Result run(String text, String format, boolean dry, boolean insist) {
+  Result run(String text, String format, boolean dry, boolean insist, String run) {
     EstateFile file = EstateFile.read(text, format);
     Map<String, Integer> names = new HashMap<>();
     List<Wanted> wanted = new ArrayList<>();
     for (FileRow row : file.rows()) {
       wanted.add(wanted(row, names));
     }
-    List<Wanted> tried = tried(wanted);
-    if (!dry) {
+    Trying trying = new Trying((int) wanted.stream().filter(Wanted::todo).count());
+    running.put(run, trying);
+    List<Wanted> tried;
+    try {
+      tried = tried(wanted, trying);
+    } finally {
+      running.remove(run);
+    }
+    if (!dry && !trying.stopped()) {
       tried.forEach(one -> take(one, insist));
       file.groups().forEach(store.groups()::put);
     }
     return new Result(tried.stream().map(Wanted::line).toList(), file.faults());
+  }
+
+  /** How far a run is; empty when there is none of that name, as after its end. */
+  Optional<Trying> running(String run) {
+    return Optional.ofNullable(running.get(run));
   }
 
   private Wanted wanted(FileRow row, Map<String, Integer> names) {
@@ -166,34 +195,51 @@ class EstateImport {
   }
 
   /** Tries those that are new or other ones, several at once as each may wait for its time-out. */
-  private List<Wanted> tried(List<Wanted> wanted) {
+  private List<Wanted> tried(List<Wanted> wanted, Trying trying) {
     ExecutorService threads = Executors.newFixedThreadPool(AT_ONCE);
     try {
       List<Future<Wanted>> results =
-          wanted.stream().map(one -> threads.submit(() -> tried(one))).toList();
+          wanted.stream().map(one -> threads.submit(() -> tried(one, trying))).toList();
       List<Wanted> tried = new ArrayList<>();
-      for (Future<Wanted> result : results) {
-        tried.add(result.get());
+      for (int i = 0; i < wanted.size(); i++) {
+        tried.add(result(results.get(i), wanted.get(i), trying));
       }
       return tried;
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
       throw new IllegalStateException("the server is stopping", e);
-    } catch (java.util.concurrent.ExecutionException e) {
+    } catch (ExecutionException e) {
       throw new IllegalStateException(e.getCause());
     } finally {
       threads.shutdownNow();
     }
   }
 
-  private Wanted tried(Wanted one) {
+  /** One that is stopped does not wait for those that are silent. */
+  private static Wanted result(Future<Wanted> result, Wanted one, Trying trying)
+      throws InterruptedException, ExecutionException {
+    while (!trying.stopped() || result.isDone()) {
+      try {
+        return result.get(LOOK_MILLIS, TimeUnit.MILLISECONDS);
+      } catch (TimeoutException e) {
+        // it may have been stopped meanwhile
+      }
+    }
+    return one.todo() ? one.untried() : one;
+  }
+
+  private Wanted tried(Wanted one, Trying trying) {
     if (!one.todo()) {
       return one;
+    }
+    if (trying.stopped()) {
+      return one.untried();
     }
     List<CheckView> failing =
         preflight.of(one.body(), one.before()).stream()
             .filter(check -> check.outcome().equals("fail"))
             .toList();
+    trying.one();
     return failing.isEmpty() ? one : one.failing(failing);
   }
 

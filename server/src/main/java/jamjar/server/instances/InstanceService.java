@@ -96,7 +96,7 @@ public class InstanceService {
 
   public InstanceView add(InstanceBody body, boolean insist) {
     sound.require(body, 0);
-    requireWorking(preflight.of(body, null), insist);
+    requireWorking(body, null, insist);
     String secret = Objects.requireNonNullElse(body.credential().secret(), "");
     InstanceRow row = row(0, body, secrets.lock(secret));
     int id = store.instances().add(row);
@@ -111,7 +111,7 @@ public class InstanceService {
       throw Problem.field("kind", "An instance stays of its kind: remove it and add another.");
     }
     sound.require(body, id);
-    requireWorking(preflight.of(body, before), insist);
+    requireWorking(body, before, insist);
     String secret = body.credential().secret();
     boolean keeps = secret == null || secret.isEmpty();
     InstanceRow next = row(id, body, keeps ? before.secret() : secrets.lock(secret));
@@ -163,9 +163,13 @@ public class InstanceService {
     store.instances().remove(id, clock.instant());
   }
 
-  private static void requireWorking(List<CheckView> checks, boolean insist) {
-    boolean fails = checks.stream().anyMatch(c -> c.outcome().equals("fail"));
-    if (fails && !insist) {
+  /** Who insists is not made to wait for the checks. */
+  private void requireWorking(InstanceBody body, InstanceRow before, boolean insist) {
+    if (insist) {
+      return;
+    }
+    List<CheckView> checks = preflight.of(body, before);
+    if (checks.stream().anyMatch(c -> c.outcome().equals("fail"))) {
       throw Problem.checks(
           "It would not work as it is. Mend what failed, or save it all the same.", checks);
     }

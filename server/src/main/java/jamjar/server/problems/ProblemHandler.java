@@ -10,6 +10,7 @@ import org.springframework.web.bind.MethodArgumentNotValidException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
+import org.springframework.web.context.request.async.AsyncRequestTimeoutException;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 
@@ -68,6 +69,12 @@ class ProblemHandler {
   @ExceptionHandler
   void gone(AsyncRequestNotUsableException e) {
     LOG.debug("event=client-gone");
+  }
+
+  /** A live stream has its time; the browser opens the next one. */
+  @ExceptionHandler
+  void ended(AsyncRequestTimeoutException e) {
+    LOG.debug("event=stream-ended");
   }
 
   @ExceptionHandler
