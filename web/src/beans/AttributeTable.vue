@@ -8,7 +8,12 @@ const emit = defineEmits<{
   make: [number: BeanNumber, of: { type: string; description: string }]
 }>()
 
-const plainType = (type: string) => type.replace(/^.*\.(\w+)$/, '$1').replace(/^\[L?(.*?);?$/, '$1')
+const plainType = (type: string) =>
+  type
+    .replace(/^\[L?(.*?);?$/, '$1')
+    .replace(/^.*\.(\w+)$/, '$1')
+    .replace(/^CompositeData.*/, 'composite')
+    .replace(/^TabularData.*/, 'table')
 const told = (n: BeanNumber) =>
   n.value === null ? '◌ no number now' : n.flag ? (n.value ? 'true' : 'false') : number(n.value, '')
 /** What is a number itself needs no line of text before it. */

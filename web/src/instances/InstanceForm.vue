@@ -141,12 +141,19 @@ function byRecipe(key: string) {
   void check()
 }
 
+/** What was found stands below the fields: it comes into view. */
+const list = ref<InstanceType<typeof CheckList>>()
+watch(checks, () => list.value?.$el.scrollIntoView({ block: 'nearest' }), { flush: 'post' })
+
+/** Whether it answers does not depend on its name: that may come later. */
+const tried = () => api.preflight({ ...body, name: body.name || 'not named yet' }, props.id)
+
 async function check() {
   reset()
   busy.value = 'checking'
   try {
-    checks.value = await api.preflight(body, props.id)
-    if (takesOther()) checks.value = await api.preflight(body, props.id)
+    checks.value = await tried()
+    if (takesOther()) checks.value = await tried()
   } catch (e) {
     told(e)
   }
@@ -358,7 +365,13 @@ async function remove() {
         ></label>
       </fieldset>
 
-      <CheckList v-if="checks.length" :checks="checks" :recipes="makes" @recipe="byRecipe" />
+      <CheckList
+        v-if="checks.length"
+        ref="list"
+        :checks="checks"
+        :recipes="makes"
+        @recipe="byRecipe"
+      />
       <p v-if="failure" class="failure warning" role="alert">◣ {{ failure }}</p>
 
       <div class="buttons">

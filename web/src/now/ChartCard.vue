@@ -126,7 +126,9 @@ const outside = computed(() => props.series.limits.find((l) => l.condition === '
           ></template
         ><template v-else-if="outside"
           >limit {{ outside.warning ?? outside.critical }} spreads from normal</template
-        ><template v-else>no limit set</template>
+        ><template v-else>{{
+          series.why === 'paused' ? 'limits rest while paused' : 'no limit set'
+        }}</template>
       </span>
       <span v-if="told.when" class="when">at {{ clockWithSeconds(told.when) }}</span>
       <span v-if="!big" class="tools">

@@ -120,11 +120,11 @@ class NewcomerInBrowserTest {
     field(form, "Host").fill("127.0.0.1");
     field(form, "Port").fill(Integer.toString(port("booking-1")));
     form.getByText("off", exact()).click();
-    field(form, "Name").fill("booking-1");
     // the make that stands there at first is another one: the checks find the one that fits
     form.getByRole(AriaRole.BUTTON, within("Check only")).click();
     assertThat(form.getByText("By its managed beans it is of this make: Skerry Line")).isVisible();
     assertThat(form.getByRole(AriaRole.LIST, within("Checks"))).containsText("All of it works");
+    field(form, "Name").fill("booking-1");
     form.getByRole(AriaRole.BUTTON, within("Check and add")).click();
     assertThat(page.getByRole(AriaRole.HEADING, named("booking-1"))).isVisible();
   }

@@ -113,9 +113,11 @@ class SeriesController {
     String pace = recipe.pace(counter);
     int interval =
         pace.equals(Source.FAST.pace()) ? instance.intervalS() : recipe.paces().get(pace);
-    boolean nothing = shown == null || shown.why() != null || Double.isNaN(shown.value());
-    String why = "";
-    if (nothing) {
+    boolean paused = instance.paused();
+    boolean nothing =
+        paused || shown == null || shown.why() != null || Double.isNaN(shown.value());
+    String why = paused ? "paused" : "";
+    if (nothing && !paused) {
       boolean silent =
           watch.state(instance.id()).filter(s -> s.state().equals("silent")).isPresent();
       // what is not in the latest reading: its label may be gone
