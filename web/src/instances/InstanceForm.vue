@@ -68,6 +68,8 @@ const commands = computed(() =>
 /** A JVM of this machine is attached to: it needs no port. */
 const attached = ref(before?.kind === 'jvm' && before.endpoint.port === 0)
 
+/** Nothing is tried before the recipes are known: without one it can't be. */
+const ready = ref(false)
 const stored = ref<StoredCredential[]>([])
 const recipes = ref<Recipes>({ recipes: [], faults: [] })
 const makes = computed(() => recipes.value.recipes.filter((r) => r.kind === body.kind))
@@ -77,6 +79,7 @@ onMounted(async () => {
   } catch (e) {
     told(e)
   }
+  ready.value = true
 })
 
 /** The recipes may come after the kind was chosen. */
@@ -375,10 +378,16 @@ async function remove() {
       <p v-if="failure" class="failure warning" role="alert">◣ {{ failure }}</p>
 
       <div class="buttons">
-        <ElButton type="primary" native-type="submit" :loading="busy === 'saving'">{{
-          before ? 'Save' : 'Check and add'
-        }}</ElButton>
-        <ElButton :loading="busy === 'checking'" @click="check">Check only</ElButton>
+        <ElButton
+          type="primary"
+          native-type="submit"
+          :disabled="!ready"
+          :loading="busy === 'saving'"
+          >{{ before ? 'Save' : 'Check and add' }}</ElButton
+        >
+        <ElButton :disabled="!ready" :loading="busy === 'checking'" @click="check"
+          >Check only</ElButton
+        >
         <ElButton v-if="insisting" @click="save(true)">Save all the same</ElButton>
         <ElButton @click="emit('close')">Cancel</ElButton>
         <button v-if="before" class="link remove" type="button" @click="remove">

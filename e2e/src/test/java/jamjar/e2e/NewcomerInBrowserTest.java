@@ -122,8 +122,8 @@ class NewcomerInBrowserTest {
     form.getByText("off", exact()).click();
     // the make that stands there at first is another one: the checks find the one that fits
     form.getByRole(AriaRole.BUTTON, within("Check only")).click();
-    assertThat(form.getByText("By its managed beans it is of this make: Skerry Line")).isVisible();
     assertThat(form.getByRole(AriaRole.LIST, within("Checks"))).containsText("All of it works");
+    assertThat(form.getByText("By its managed beans it is of this make: Skerry Line")).isVisible();
     field(form, "Name").fill("booking-1");
     form.getByRole(AriaRole.BUTTON, within("Check and add")).click();
     assertThat(page.getByRole(AriaRole.HEADING, named("booking-1"))).isVisible();

@@ -114,8 +114,7 @@ class SeriesController {
     int interval =
         pace.equals(Source.FAST.pace()) ? instance.intervalS() : recipe.paces().get(pace);
     boolean paused = instance.paused();
-    boolean nothing =
-        paused || shown == null || shown.why() != null || Double.isNaN(shown.value());
+    boolean nothing = paused || shown == null || shown.why() != null || Double.isNaN(shown.value());
     String why = paused ? "paused" : "";
     if (nothing && !paused) {
       boolean silent =
