@@ -15,12 +15,14 @@ import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.regex.Pattern;
@@ -143,7 +145,8 @@ public final class RecipeFile {
         List.copyOf(beans),
         List.copyOf(limits.values()),
         List.copyOf(left.values()),
-        Map.copyOf(depths),
+        // in one order always: recipes are compared as texts
+        Collections.unmodifiableMap(new TreeMap<>(depths)),
         base);
   }
 
