@@ -28,7 +28,7 @@ import tools.jackson.databind.JsonNode;
 /** What happens on a real engine, and what a person sees of it. */
 @TestMethodOrder(MethodName.class)
 class EngineInBrowserTest {
-  private static final Duration SOON = Duration.ofSeconds(30);
+  private static final Duration SOON = Duration.ofSeconds(90);
   private static Site site;
   private static int instance;
 
@@ -59,7 +59,7 @@ class EngineInBrowserTest {
     addChart(page, "active and not waiting", "Active and not waiting");
     Files.writeString(site.folder().loadSwitch(), "off\n");
     Await.untilEquals(0.0, SOON, () -> site.api().value(instance, "sessions.total"));
-    try (HeldSessions held = HeldSessions.open(site.folder(), 7, 5, 3, Duration.ofSeconds(90))) {
+    try (HeldSessions held = HeldSessions.open(site.folder(), 7, 5, 3, Duration.ofSeconds(300))) {
       Await.untilEquals("7|5|3", SOON, EngineInBrowserTest::counted);
       assertThat(psql()).isEqualTo("7|5|3");
       assertThat(value(page, "Idle in transaction")).hasText("7");
