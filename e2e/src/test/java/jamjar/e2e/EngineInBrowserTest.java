@@ -23,10 +23,12 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.MethodOrderer.MethodName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestMethodOrder;
+import org.junit.jupiter.api.parallel.Isolated;
 import tools.jackson.databind.JsonNode;
 
 /** What happens on a real engine, and what a person sees of it. */
 @TestMethodOrder(MethodName.class)
+@Isolated("three of its sessions keep the processors busy, which makes others miss their moments")
 class EngineInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(90);
   private static Site site;
