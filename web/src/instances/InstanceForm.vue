@@ -227,7 +227,7 @@ async function remove() {
       <fieldset v-if="makes.length > 1 || recipes.faults.length">
         <label :class="{ fault: fault === 'recipe' }"
           >Recipe: the counters of its make{{ chosen ? '' : '; the checks find the one that fits'
-          }}<ElSelect v-model="body.recipe" @change="takeRecipe(body.recipe)">
+          }}<ElSelect v-model="body.recipe" aria-label="Recipe" @change="takeRecipe(body.recipe)">
             <ElOption
               v-for="make in makes"
               :key="make.key"
@@ -352,6 +352,7 @@ async function remove() {
         <label
           >Uses: instances, or a pool with the one that it leads to<ElSelect
             v-model="body.uses"
+            aria-label="Uses"
             multiple
             filterable
             allow-create

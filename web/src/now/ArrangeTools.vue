@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { TALLEST, WIDEST, type Placed } from './arrangement'
+import { fitting, TALLEST, WIDEST, type Placed } from './arrangement'
 
 /** What can be done with a chart while Now is unlocked: by dragging, and each by a word too. */
 const props = defineProps<{
@@ -26,8 +26,10 @@ function stretch(down: PointerEvent) {
   const row = box.height / props.placed.tall
   corner.setPointerCapture(down.pointerId)
   const follow = (move: PointerEvent) => {
-    const wide = Math.max(1, Math.min(WIDEST, Math.round((move.clientX - box.left) / column)))
-    const tall = Math.max(1, Math.min(TALLEST, Math.round((move.clientY - box.top) / row)))
+    const { wide, tall } = fitting(
+      (move.clientX - box.left) / column,
+      (move.clientY - box.top) / row,
+    )
     if (wide !== props.placed.wide || tall !== props.placed.tall) emit('size', wide, tall)
   }
   corner.addEventListener('pointermove', follow)

@@ -26,12 +26,13 @@ export function moved(charts: Placed[], key: string, to: number): Placed[] {
   return [...rest.slice(0, at), one, ...rest.slice(at)]
 }
 
-export function resized(charts: Placed[], key: string, wide: number, tall: number): Placed[] {
+/** The nearest size that a chart can have. */
+export function fitting(wide: number, tall: number) {
   const within = (n: number, most: number) => Math.max(1, Math.min(most, Math.round(n)))
-  return charts.map((p) =>
-    p.key === key ? { ...p, wide: within(wide, WIDEST), tall: within(tall, TALLEST) } : p,
-  )
+  return { wide: within(wide, WIDEST), tall: within(tall, TALLEST) }
 }
+export const resized = (charts: Placed[], key: string, wide: number, tall: number): Placed[] =>
+  charts.map((p) => (p.key === key ? { ...p, ...fitting(wide, tall) } : p))
 
 /** Another counter takes the place and the size; one that is charted already changes places with it. */
 export function swapped(charts: Placed[], key: string, other: string): Placed[] {

@@ -2,16 +2,14 @@
 import { ElInputNumber, ElRadio, ElRadioGroup } from 'element-plus'
 import { computed } from 'vue'
 import type { RecipeText } from '@/api/types'
-import { depthOf, DEPTHS, pacesOf, withDepth, withPace, type Depth } from './lines'
+import { depthOf, DEPTHS, isDeeper, pacesOf, withDepth, withPace, type Depth } from './lines'
 
 /** How deep a recipe digs and how often the slow ones are read: lines of its text. */
 const text = defineModel<string>({ required: true })
 const props = defineProps<{ recipe: RecipeText }>()
 
-const place = (depth: string) => DEPTHS.findIndex((d) => d.key === depth)
 const upTo = (depth: Depth) =>
-  [...props.recipe.counters, ...props.recipe.left].filter((c) => place(c.depth) <= place(depth))
-    .length
+  [...props.recipe.counters, ...props.recipe.left].filter((c) => !isDeeper(c.depth, depth)).length
 const depth = computed({
   get: () => depthOf(text.value),
   set: (to) => (text.value = withDepth(text.value, to)),

@@ -5,7 +5,7 @@ import { api, Failure } from '@/api/client'
 import type { RecipeChange, Recipes, RecipeText } from '@/api/types'
 import { KINDS } from '@/instances/kinds'
 import { useInAddress } from '@/window/useInAddress'
-import { depthOf, DEPTHS } from './lines'
+import { depthOf, isDeeper } from './lines'
 import RecipeChoices from './RecipeChoices.vue'
 import { leaving, leftOut } from './without'
 
@@ -60,8 +60,7 @@ const counters = computed(() => {
     .sort((a, b) => a.group.localeCompare(b.group) || a.title.localeCompare(b.title))
 })
 
-const deeper = (of: string) => place(of) > place(depthOf(text.value))
-const place = (depth: string) => DEPTHS.findIndex((d) => d.key === depth)
+const deeper = (of: string) => isDeeper(of, depthOf(text.value))
 
 async function run(dry: boolean) {
   const told = await attempt(() => api.changeRecipe(key.value, text.value, dry))

@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { depthOf, pacesOf, withDepth, withPace } from './lines'
+import { depthOf, isDeeper, pacesOf, withDepth, withPace } from './lines'
 
 describe('lines of a recipe', () => {
   it('say how deep it digs, all where they say nothing', () => {
     expect(depthOf('kind: jvm\n')).toBe('deep')
     expect(depthOf('depth: useful\n')).toBe('useful')
+    expect(isDeeper('deep', 'useful')).toBe(true)
+    expect(isDeeper('useful', 'useful')).toBe(false)
     expect(withDepth('kind: jvm', 'useful')).toBe('kind: jvm\ndepth: useful\n')
     expect(withDepth('depth: useful\nkind: jvm\n', 'deep')).toBe('depth: deep\nkind: jvm\n')
   })

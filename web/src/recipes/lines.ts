@@ -6,6 +6,10 @@ export const DEPTHS = [
 ] as const
 export type Depth = (typeof DEPTHS)[number]['key']
 
+/** Whether one depth lies below another. */
+export const isDeeper = (depth: string, than: string) =>
+  DEPTHS.findIndex((d) => d.key === depth) > DEPTHS.findIndex((d) => d.key === than)
+
 const DEPTH = /^depth: *(\w+) *$/m
 const PACES = /^paces: *\{([^}]*)\} *$/m
 

@@ -2,6 +2,8 @@ package jamjar.server;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import jamjar.server.preflight.LastChecks;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
@@ -89,6 +91,27 @@ class InstancesApiTest {
     assertField(
         "reach", "PUT", path, Map.of("reach", "all", "of", "jvm", "charts", List.of("heap.used")));
     assertField("charts", "PUT", path, Map.of("reach", "kind", "of", "jvm", "charts", List.of()));
+  }
+
+  @Test
+  void one_that_is_another_version_is_checked_by_itself() throws Exception {
+    Map<String, Object> body = body("jvm", "jvm");
+    body.put("name", "upgraded");
+    int id = server.send("POST", "/api/instances?insist=true", body).body().get("id").asInt();
+    // it is not read: what it says of itself is said here
+    server.send("POST", "/api/instances/" + id + "/pause", null);
+    LastChecks checks = server.bean(LastChecks.class);
+    for (String version : List.of("17.0.4", "17.0.4")) {
+      checks.facts(id, Instant.now(), Map.of("version", version));
+    }
+    assertThat(checkedBy(id)).isNotEqualTo("version");
+    checks.facts(id, Instant.now(), Map.of("version", "21.0.1"));
+    Bodies.await("it is checked", () -> checkedBy(id).equals("version"));
+    server.send("DELETE", "/api/instances/" + id, null);
+  }
+
+  private static String checkedBy(int id) throws Exception {
+    return server.get("/api/instances/" + id + "/preflight").get("by").asString();
   }
 
   @Test

@@ -46,7 +46,11 @@ final class RunningServer implements AutoCloseable {
   }
 
   Store store() {
-    return context.getBean(Store.class);
+    return bean(Store.class);
+  }
+
+  <T> T bean(Class<T> type) {
+    return context.getBean(type);
   }
 
   /** What it answered. */

@@ -1,11 +1,11 @@
 package jamjar.collect.jmx;
 
-import jamjar.collect.recipe.LoadedRecipe;
-import java.io.IOException;
 import java.util.Collections;
+import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import javax.management.MBeanServerConnection;
+import javax.management.ObjectName;
 
 /**
  * Which groups of a recipe find managed beans, and which do not.
@@ -15,12 +15,13 @@ import javax.management.MBeanServerConnection;
  */
 record FoundGroups(Set<String> there, Set<String> missing) {
 
-  static FoundGroups of(LoadedRecipe recipe, MBeanServerConnection server) throws IOException {
+  /**
+   * @param found the beans of each query
+   */
+  static FoundGroups of(Map<BeanQuery, List<ObjectName>> found) {
     Set<String> there = new TreeSet<>();
     Set<String> missing = new TreeSet<>();
-    new BeanNames(recipe.beans())
-        .in(server)
-        .forEach((query, names) -> (names.isEmpty() ? missing : there).add(query.group()));
+    found.forEach((query, names) -> (names.isEmpty() ? missing : there).add(query.group()));
     // one group may be read from beans of several makes
     missing.removeAll(there);
     return new FoundGroups(there, missing);

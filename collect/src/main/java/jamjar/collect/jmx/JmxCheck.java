@@ -135,8 +135,9 @@ public final class JmxCheck {
       results.add(CheckResult.encryption(target, TLS_ON, true));
       results.add(
           CheckResult.pass("Version", facts.getOrDefault("version", "it does not tell its own")));
-      results.add(beans(server));
-      results.add(attributes(server));
+      Map<BeanQuery, List<ObjectName>> names = new BeanNames(recipe.beans()).in(server);
+      results.add(beans(server, names));
+      results.add(attributes(server, names));
       allocation(server).ifPresent(results::add);
       clock(server).ifPresent(results::add);
       results.add(Timing.roundTrip(server::getMBeanCount, CALLS));
@@ -155,11 +156,12 @@ public final class JmxCheck {
   }
 
   /** What of the recipe there is, and whether another one finds what it misses. */
-  private CheckResult beans(MBeanServerConnection server) throws IOException {
-    FoundGroups found = FoundGroups.of(recipe, server);
+  private CheckResult beans(MBeanServerConnection server, Map<BeanQuery, List<ObjectName>> names)
+      throws IOException {
+    FoundGroups found = FoundGroups.of(names);
     String name = "the recipe '" + recipe.recipe().name() + "'";
     for (LoadedRecipe other : others) {
-      FoundGroups better = FoundGroups.of(other, server);
+      FoundGroups better = FoundGroups.of(new BeanNames(other.beans()).in(server));
       if (better.isBetterThan(found)) {
         return CheckResult.warn(
                 BEANS,
@@ -191,11 +193,12 @@ public final class JmxCheck {
   }
 
   /** Which counters are not told although the beans are there: of another version, most often. */
-  private CheckResult attributes(MBeanServerConnection server) throws IOException, JMException {
+  private static CheckResult attributes(
+      MBeanServerConnection server, Map<BeanQuery, List<ObjectName>> names)
+      throws IOException, JMException {
     Set<String> told = new TreeSet<>();
     Map<String, String> lacking = new TreeMap<>();
-    for (Map.Entry<BeanQuery, List<ObjectName>> entry :
-        new BeanNames(recipe.beans()).in(server).entrySet()) {
+    for (Map.Entry<BeanQuery, List<ObjectName>> entry : names.entrySet()) {
       BeanQuery query = entry.getKey();
       if (entry.getValue().isEmpty() || !query.special().isEmpty()) {
         continue;

@@ -5,6 +5,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * A named list of counters for one kind of instance.
@@ -69,6 +71,11 @@ public record Recipe(
 
   public Optional<CounterDefinition> counter(String key) {
     return Optional.ofNullable(counters.get(key));
+  }
+
+  /** The groups that at least one counter is of. */
+  public Set<String> groups() {
+    return counters.values().stream().map(CounterDefinition::group).collect(Collectors.toSet());
   }
 
   /** The pace at which a counter is read; a quotient has that of its parts. */

@@ -7,12 +7,12 @@ import jamjar.collect.jmx.BeanAttribute;
 import jamjar.collect.jmx.BeanQuery;
 import jamjar.collect.jmx.ManagedBeans;
 import jamjar.collect.recipe.LoadedRecipe;
+import jamjar.server.instances.InstanceService;
 import jamjar.server.instances.Targets;
 import jamjar.server.problems.Problem;
 import jamjar.server.readings.Numbers;
 import jamjar.server.recipes.RecipeEditor;
 import jamjar.server.recipes.Recipes;
-import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import java.lang.management.ManagementFactory;
 import java.util.List;
@@ -30,13 +30,13 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/instances/{id}/beans", produces = "application/json")
 class BeanController {
-  private final Store store;
+  private final InstanceService instances;
   private final Targets targets;
   private final Recipes recipes;
   private final RecipeEditor editor;
 
-  BeanController(Store store, Targets targets, Recipes recipes, RecipeEditor editor) {
-    this.store = store;
+  BeanController(InstanceService instances, Targets targets, Recipes recipes, RecipeEditor editor) {
+    this.instances = instances;
     this.targets = targets;
     this.recipes = recipes;
     this.editor = editor;
@@ -73,13 +73,13 @@ class BeanController {
 
   @GetMapping
   ManagedBeans.All all(@PathVariable int id) {
-    return asked(row(id), ManagedBeans::all);
+    return asked(instances.row(id), ManagedBeans::all);
   }
 
   /** The attributes of one bean with their values now. */
   @GetMapping("/attributes")
   List<Attribute> attributes(@PathVariable int id, @RequestParam String bean) {
-    InstanceRow row = row(id);
+    InstanceRow row = instances.row(id);
     List<BeanQuery> queries = recipes.find(row.recipe()).map(LoadedRecipe::beans).orElse(List.of());
     ObjectName name = name(bean);
     return asked(row, beans -> beans.attributes(bean)).stream()
@@ -97,11 +97,8 @@ class BeanController {
       @PathVariable int id,
       @Valid @RequestBody CounterOfBean body,
       @RequestParam(defaultValue = "false") boolean dry) {
-    InstanceRow row = row(id);
-    LoadedRecipe recipe =
-        recipes
-            .find(row.recipe())
-            .orElseThrow(() -> Problem.unknown("There is no recipe '" + row.recipe() + "'."));
+    InstanceRow row = instances.row(id);
+    LoadedRecipe recipe = recipes.one(row.recipe());
     String text = editor.text(row.recipe()).text();
     return editor.change(row.recipe(), body.in(recipe.recipe(), text), dry);
   }
@@ -152,18 +149,11 @@ class BeanController {
     };
   }
 
-  private static ObjectName name(String bean) {
+  static ObjectName name(String bean) {
     try {
       return new ObjectName(bean);
     } catch (MalformedObjectNameException e) {
       throw Problem.field("bean", "'" + bean + "' is not the name of a managed bean.");
     }
-  }
-
-  private InstanceRow row(int id) {
-    return store
-        .instances()
-        .byId(id)
-        .orElseThrow(() -> Problem.unknown("There is no instance " + id + "."));
   }
 }

@@ -40,13 +40,13 @@ record CounterOfBean(
 
   /** The text of a recipe with this counter in it. */
   String in(Recipe recipe, String text) {
-    String key = "own." + plain(title, "_");
+    String key = "own." + plain(title);
     if (recipe.counter(key).isPresent()) {
       throw Problem.field(
           "title", "There is a counter '" + key + "' already: give it another title.");
     }
     String names = names();
-    String group = "own_" + plain(names, "_");
+    String group = "own_" + plain(names);
     try {
       String more = text;
       if (!recipe.paceOf().containsKey(group)) {
@@ -96,27 +96,25 @@ record CounterOfBean(
 
   /** The bean's name; with a star for the label. */
   private String names() {
+    ObjectName name = BeanController.name(bean);
+    if (label.isEmpty()) {
+      return name.getCanonicalName();
+    }
+    // the class that names of beans are made of takes no other map
+    Hashtable<String, String> parts = new Hashtable<>(name.getKeyPropertyList());
+    if (parts.replace(label, "*") == null) {
+      throw Problem.field("label", "The bean's name has no part '" + label + "'.");
+    }
     try {
-      ObjectName name = new ObjectName(bean);
-      if (label.isEmpty()) {
-        return name.getCanonicalName();
-      }
-      // the class that names of beans are made of takes no other map
-      Hashtable<String, String> parts = new Hashtable<>(name.getKeyPropertyList());
-      if (parts.replace(label, "*") == null) {
-        throw Problem.field("label", "The bean's name has no part '" + label + "'.");
-      }
       return new ObjectName(name.getDomain(), parts).getCanonicalName();
     } catch (MalformedObjectNameException e) {
-      throw Problem.field("bean", "'" + bean + "' is not the name of a managed bean.");
+      throw Problem.field("label", "It can't be read of all like it: " + e.getMessage());
     }
   }
 
-  private static String plain(String text, String between) {
+  private static String plain(String text) {
     String plain =
-        text.toLowerCase(Locale.ROOT)
-            .replaceAll("[^a-z0-9]+", between)
-            .replaceAll("^" + between + "|" + between + "$", "");
+        text.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "_").replaceAll("^_|_$", "");
     if (plain.isEmpty()) {
       throw Problem.field("title", "A title has letters or digits.");
     }

@@ -179,7 +179,8 @@ public class InstanceService {
     watch.begin(row, targets.of(row));
   }
 
-  private InstanceRow row(int id) {
+  /** An instance as it is stored; a problem where there is none. */
+  public InstanceRow row(int id) {
     return store
         .instances()
         .byId(id)

@@ -2,8 +2,7 @@ package jamjar.server.preflight;
 
 import jakarta.validation.Valid;
 import jamjar.server.instances.InstanceBody;
-import jamjar.server.problems.Problem;
-import jamjar.store.Store;
+import jamjar.server.instances.InstanceService;
 import jamjar.store.instances.InstanceRow;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -17,12 +16,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/instances", produces = "application/json")
 class PreflightController {
-  private final Store store;
+  private final InstanceService instances;
   private final Preflight preflight;
   private final LastChecks last;
 
-  PreflightController(Store store, Preflight preflight, LastChecks last) {
-    this.store = store;
+  PreflightController(InstanceService instances, Preflight preflight, LastChecks last) {
+    this.instances = instances;
     this.preflight = preflight;
     this.last = last;
   }
@@ -37,20 +36,13 @@ class PreflightController {
   @PostMapping("/{id}/preflight")
   List<CheckView> preflightOf(
       @PathVariable int id, @Valid @RequestBody(required = false) InstanceBody body) {
-    InstanceRow row = row(id);
+    InstanceRow row = instances.row(id);
     return body == null ? last.check(row) : preflight.of(body, row);
   }
 
   /** What was found when it was tried last, by a person or because it went silent. */
   @GetMapping("/{id}/preflight")
   LastChecks.Checked last(@PathVariable int id) {
-    return last.of(row(id).id());
-  }
-
-  private InstanceRow row(int id) {
-    return store
-        .instances()
-        .byId(id)
-        .orElseThrow(() -> Problem.unknown("There is no instance " + id + "."));
+    return last.of(instances.row(id).id());
   }
 }

@@ -7,6 +7,7 @@ import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.limit.Rule;
 import jamjar.server.Settings;
+import jamjar.server.problems.Problem;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import java.nio.file.Path;
@@ -88,6 +89,11 @@ public class Recipes {
 
   public Optional<LoadedRecipe> find(String key) {
     return book.find(key).filter(recipe -> !recipe.base());
+  }
+
+  /** One by its key; a problem where there is none. */
+  public LoadedRecipe one(String key) {
+    return find(key).orElseThrow(() -> Problem.unknown("There is no recipe '" + key + "'."));
   }
 
   public List<LoadedRecipe> all() {

@@ -8,10 +8,10 @@ import jamjar.core.counter.Recipe;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.limit.InForce;
 import jamjar.core.reading.Shown;
+import jamjar.server.instances.InstanceService;
 import jamjar.server.limits.LimitInForce;
 import jamjar.server.limits.LiveJudge;
 import jamjar.server.normals.NormalsService;
-import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
 import jamjar.server.watch.Source;
 import jamjar.server.watch.Watch;
@@ -33,6 +33,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api/instances", produces = "application/json")
 class SeriesController {
   private final Store store;
+  private final InstanceService instances;
   private final Watch watch;
   private final LiveJudge judge;
   private final NormalsService normals;
@@ -41,12 +42,14 @@ class SeriesController {
 
   SeriesController(
       Store store,
+      InstanceService instances,
       Watch watch,
       LiveJudge judge,
       NormalsService normals,
       Recipes recipes,
       Clock clock) {
     this.store = store;
+    this.instances = instances;
     this.watch = watch;
     this.judge = judge;
     this.normals = normals;
@@ -56,11 +59,7 @@ class SeriesController {
 
   @GetMapping("/{id}/series")
   List<SeriesView> series(@PathVariable int id) {
-    InstanceRow instance =
-        store
-            .instances()
-            .byId(id)
-            .orElseThrow(() -> Problem.unknown("There is no instance " + id + "."));
+    InstanceRow instance = instances.row(id);
     Recipe recipe = recipes.of(instance);
     Map<Integer, Shown> latest = watch.latest(id);
     Map<Integer, List<InForce>> inForce = judge.inForce(id);

@@ -5,9 +5,7 @@ import jamjar.collect.Target;
 import jamjar.collect.jmx.JmxCollector;
 import jamjar.collect.postgresql.OwnCommits;
 import jamjar.collect.postgresql.PostgresCollector;
-import jamjar.collect.recipe.LoadedRecipe;
-import jamjar.core.counter.CounterDefinition;
-import jamjar.server.problems.Problem;
+import jamjar.core.counter.Recipe;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
@@ -39,26 +37,21 @@ class Collectors {
         OwnCommits own =
             OwnCommits.after(
                 store.readings().last(row.id(), Source.FAST.code()), target.database());
-        Set<String> groups =
-            recipe(row.recipe()).recipe().counters().values().stream()
-                .map(CounterDefinition::group)
-                .collect(java.util.stream.Collectors.toSet());
+        Recipe recipe = recipes.one(row.recipe()).recipe();
+        Set<String> groups = recipe.groups();
         found.put(Source.FAST, PostgresCollector.fast(target, own, clock).onlyFor(groups));
-        found.put(Source.SLOW, PostgresCollector.slow(target, own, clock).onlyFor(groups));
+        String slow = Source.SLOW.pace();
+        if (groups.stream().anyMatch(group -> slow.equals(recipe.paceOf().get(group)))) {
+          found.put(Source.SLOW, PostgresCollector.slow(target, own, clock).onlyFor(groups));
+        }
       }
       case InstanceRow.OWN ->
           found.put(
               Source.FAST,
               JmxCollector.own(
-                  ManagementFactory.getPlatformMBeanServer(), recipe(row.recipe()), clock));
-      default -> found.put(Source.FAST, JmxCollector.of(target, recipe(row.recipe()), clock));
+                  ManagementFactory.getPlatformMBeanServer(), recipes.one(row.recipe()), clock));
+      default -> found.put(Source.FAST, JmxCollector.of(target, recipes.one(row.recipe()), clock));
     }
     return found;
-  }
-
-  private LoadedRecipe recipe(String key) {
-    return recipes
-        .find(key)
-        .orElseThrow(() -> Problem.unknown("There is no recipe '" + key + "'."));
   }
 }

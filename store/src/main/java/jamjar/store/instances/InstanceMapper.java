@@ -13,8 +13,7 @@ public interface InstanceMapper {
   String COLUMNS =
       """
       id, name, kind, group_name, site, machine, tags, host, port, database, tls, ca, user_name,
-      secret, recipe, interval_s, zone, created_at, credential, paused,
-      uses
+      secret, recipe, interval_s, zone, created_at, credential, paused, uses
       """;
 
   @Select(
