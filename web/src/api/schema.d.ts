@@ -564,6 +564,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/changes': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['between']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/baselines': {
     parameters: {
       query?: never
@@ -778,7 +794,8 @@ export interface components {
     InstanceState: {
       /** Format: int32 */
       instance: number
-      state: string
+      /** @enum {string} */
+      state: 'starting' | 'reading' | 'silent' | 'failing' | 'paused'
       /** Format: int64 */
       since: number
       /** Format: int64 */
@@ -1173,6 +1190,15 @@ export interface components {
       late: number | null
       state: components['schemas']['InstanceState']
       checked: components['schemas']['Checked']
+    }
+    PastChange: {
+      /** Format: int64 */
+      at: number
+      who: string
+      what: string
+      of: string
+      before: string | null
+      after: string | null
     }
     BaselineSlot: {
       /** Format: int32 */
@@ -2345,6 +2371,29 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['StoredCredential'][]
+        }
+      }
+    }
+  }
+  between: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PastChange'][]
         }
       }
     }

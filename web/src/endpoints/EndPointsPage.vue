@@ -3,6 +3,7 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { api, Failure } from '@/api/client'
 import type { EndPoint } from '@/api/types'
 import { useInstances } from '@/instances/useInstances'
+import { isSilent } from '@/shelf/useShelf'
 import LastChecked from '@/instances/LastChecked.vue'
 import { seconds, since, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
@@ -30,7 +31,13 @@ watch(
   () => void load(),
 )
 
-const RANK: Record<string, number> = { silent: 0, starting: 1, paused: 2, reading: 3 }
+const RANK: Record<string, number> = {
+  silent: 0,
+  failing: 0,
+  starting: 1,
+  paused: 2,
+  reading: 3,
+}
 const rows = computed(() =>
   (points.value ?? [])
     .flatMap((point) => {
@@ -43,9 +50,15 @@ const rows = computed(() =>
         a.instance.name.localeCompare(b.instance.name),
     ),
 )
-const down = computed(() => rows.value.filter((row) => row.state.state === 'silent').length)
-const SIGN: Record<string, string> = { silent: '◌', paused: '‖', starting: '…', reading: '' }
-const WORDS: Record<string, string> = { silent: 'down', reading: 'up' }
+const down = computed(() => rows.value.filter((row) => isSilent(row.instance)).length)
+const SIGN: Record<string, string> = {
+  silent: '◌',
+  failing: '◌',
+  paused: '‖',
+  starting: '…',
+  reading: '',
+}
+const WORDS: Record<string, string> = { silent: 'down', failing: 'not read', reading: 'up' }
 const time = (value: number | null) => (value === null ? '' : seconds(value))
 </script>
 
@@ -89,9 +102,9 @@ const time = (value: number | null) => (value === null ? '' : seconds(value))
             </th>
             <td class="address" :title="point.address">{{ point.address }}</td>
             <td>
-              <span :class="{ silent: state.state === 'silent' }"
+              <span :class="{ silent: isSilent(instance) }"
                 >{{ SIGN[state.state] }} {{ WORDS[state.state] ?? state.state }}
-                <template v-if="state.state === 'silent'">({{ state.reason }})</template></span
+                <template v-if="isSilent(instance)">({{ state.reason }})</template></span
               >{{ ' ' }}<span class="soft">{{ since(state.since, now) }}</span>
               <span v-if="state.restart" class="warning" :title="`waiting: ${state.restart}`">
                 ↻ restart due</span
@@ -105,7 +118,7 @@ const time = (value: number | null) => (value === null ? '' : seconds(value))
           </tr>
           <tr v-if="picked === `${instance.id}`">
             <td colspan="8" class="more">
-              <p v-if="state.state === 'silent'">{{ state.words }}</p>
+              <p v-if="isSilent(instance)">{{ state.words }}</p>
               <p v-if="state.restart">
                 Changed there, but waiting for a restart: {{ state.restart }}.
               </p>

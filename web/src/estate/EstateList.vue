@@ -7,7 +7,7 @@ import { isOwn, KINDS } from '@/instances/kinds'
 import { whatIsKept } from '@/instances/removed'
 import { useInstances } from '@/instances/useInstances'
 import { usedOf } from '@/instances/uses'
-import { isPaused } from '@/shelf/useShelf'
+import { isPaused, isSilent } from '@/shelf/useShelf'
 import { useInAddress } from '@/window/useInAddress'
 
 /** Every instance with where it belongs; several are paused, resumed or removed at once. */
@@ -171,8 +171,8 @@ const address = ({ endpoint }: Instance) =>
           <RouterLink
             :to="`/endpoints?point=${instance.id}`"
             class="link"
-            :class="{ silent: instance.state.state === 'silent' }"
-            >{{ isPaused(instance) ? '‖ ' : instance.state.state === 'silent' ? '◌ ' : ''
+            :class="{ silent: isSilent(instance) }"
+            >{{ isPaused(instance) ? '‖ ' : isSilent(instance) ? '◌ ' : ''
             }}{{ instance.state.state }}</RouterLink
           >
         </td>

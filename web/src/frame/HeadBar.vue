@@ -4,7 +4,7 @@ import { kindOf, SIGN, titleOf, useAlerts, valueOf } from '@/alerts/useAlerts'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
 import { useLive } from '@/live/useLive'
-import { isPaused } from '@/shelf/useShelf'
+import { isPaused, isSilent } from '@/shelf/useShelf'
 import { plain, range, since, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 
@@ -27,7 +27,7 @@ const read = computed(
     }).length,
 )
 const { counts, told } = useAlerts()
-const silent = computed(() => instances.value.filter((i) => i.state.state === 'silent').length)
+const silent = computed(() => instances.value.filter(isSilent).length)
 /** While something is critical, the oldest stands here in full. */
 const worst = computed(() => told.value.find((a) => kindOf(a) === 'critical'))
 const worstWords = computed(() => {

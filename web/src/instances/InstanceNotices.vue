@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Instance } from '@/api/types'
-import { isPaused } from '@/shelf/useShelf'
+import { isPaused, isSilent } from '@/shelf/useShelf'
 import { clock, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import LastChecked from './LastChecked.vue'
@@ -12,13 +12,16 @@ const now = useClock()
 
 <template>
   <div
-    v-for="instance in instances.filter((i) => i.state.state === 'silent')"
+    v-for="instance in instances.filter(isSilent)"
     :key="instance.id"
     class="notice"
     role="status"
   >
     <p>
-      <strong class="silent">◌ {{ instance.name }} is silent</strong>
+      <strong class="silent"
+        >◌ {{ instance.name }} is
+        {{ instance.state.state === 'silent' ? 'silent' : 'not read' }}</strong
+      >
       since {{ clock(instance.state.since) }} ({{ span(now - instance.state.since) }}):
       {{ instance.state.words }}
     </p>

@@ -57,7 +57,7 @@ export function useSeries(picked: Ref<number[]>) {
     missed: load,
     changed: (what) => what === 'limits' && void load(),
     state: (state) => {
-      if (state.state !== 'silent') return
+      if (state.state !== 'silent' && state.state !== 'failing') return
       for (const series of seriesOf.value[state.instance] ?? []) {
         series.value = null
         series.why = 'cut off'

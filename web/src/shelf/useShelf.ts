@@ -22,7 +22,9 @@ export type Site = { name: string; groups: Group[]; reading: number; total: numb
 const RANK: Record<string, number> = { critical: 3, warning: 2, silent: 1, calm: 0 }
 
 export const isPaused = (instance: Instance) => instance.state.state === 'paused'
-export const isSilent = (instance: Instance) => instance.state.state === 'silent'
+/** Nothing is known of it now: it does not answer, or what it answers can't be read or is not kept. */
+export const isSilent = (instance: Instance) =>
+  instance.state.state === 'silent' || instance.state.state === 'failing'
 
 /** The fact that stands beside a name; in a narrow place without the counter's title. */
 export function factOf(instance: Instance, narrow = false): string {

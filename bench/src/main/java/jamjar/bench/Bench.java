@@ -27,6 +27,7 @@ public final class Bench {
     ALL.put("collect", CollectBench::run);
     ALL.put("demo", EstateBench::run);
     ALL.put("beside", BesideBench::run);
+    ALL.put("stalled", StalledStore::run);
     ALL.put(CollectBench.TARGETS, CollectBench::targets);
     ALL.put(BesideBench.TOMCAT, TomcatTarget::run);
   }
@@ -46,6 +47,7 @@ public final class Bench {
             collect [MINUTES] lateness, processor and heap with 200 targets, 20 of them silent (10)
             demo [MINUTES]    what the demo that is running takes of the machine (2)
             search            from a key press to the painted list, over 5,000 series
+            stalled           SIGSTOP of the own database for 40 s, its stop for 2 min, while reading
             beside            counters of Tomcat, a JVM and PostgreSQL beside their own tools""");
       System.exit(args.length == 0 || args[0].contains("help") ? 0 : 2);
     }

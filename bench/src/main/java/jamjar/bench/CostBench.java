@@ -3,6 +3,8 @@ package jamjar.bench;
 import jamjar.collect.Target;
 import jamjar.collect.postgresql.OwnCommits;
 import jamjar.collect.postgresql.PostgresCollector;
+import jamjar.collect.recipe.RecipeFile;
+import jamjar.core.counter.Pace;
 import jamjar.store.cluster.TemporaryCluster;
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -85,8 +87,20 @@ final class CostBench {
       throws Exception {
     OwnCommits own = OwnCommits.after(Optional.empty(), "");
     try (Statement statement = connection.createStatement();
-        PostgresCollector fast = PostgresCollector.fast(target, own, Clock.systemUTC());
-        PostgresCollector slow = PostgresCollector.slow(target, own, Clock.systemUTC())) {
+        PostgresCollector fast =
+            PostgresCollector.of(
+                target,
+                RecipeFile.shipped("postgresql").recipe(),
+                Pace.FAST,
+                own,
+                Clock.systemUTC());
+        PostgresCollector slow =
+            PostgresCollector.of(
+                target,
+                RecipeFile.shipped("postgresql").recipe(),
+                Pace.SLOW,
+                own,
+                Clock.systemUTC())) {
       fast.read();
       String pid =
           one(

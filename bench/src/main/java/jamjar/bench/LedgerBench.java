@@ -4,6 +4,7 @@ import jamjar.collect.Target;
 import jamjar.collect.postgresql.OwnCommits;
 import jamjar.collect.postgresql.PostgresCollector;
 import jamjar.collect.recipe.RecipeFile;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
@@ -30,8 +31,12 @@ final class LedgerBench {
       Recipe recipe = RecipeFile.shipped("postgresql").recipe();
       SeriesKey committed = SeriesKey.of("transactions.committed", "database", DemoFolder.DATABASE);
       try (PostgresCollector collector =
-          PostgresCollector.fast(
-              engine.target(), OwnCommits.after(Optional.empty(), ""), Clock.systemUTC())) {
+          PostgresCollector.of(
+              engine.target(),
+              RecipeFile.shipped("postgresql").recipe(),
+              Pace.FAST,
+              OwnCommits.after(Optional.empty(), ""),
+              Clock.systemUTC())) {
         Optional<LastTotals> last = Optional.empty();
         double seen = 0;
         double own = 0;

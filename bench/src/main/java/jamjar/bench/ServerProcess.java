@@ -9,6 +9,8 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 
 /** The server as the process that a person starts, on a database of its own, to be killed. */
 public final class ServerProcess implements AutoCloseable {
@@ -20,6 +22,7 @@ public final class ServerProcess implements AutoCloseable {
   private final int port = PrivateCluster.freePort();
   private final Path data;
   private final int heapMegabytes;
+  private final List<String> under;
   private Process process;
 
   /**
@@ -27,11 +30,26 @@ public final class ServerProcess implements AutoCloseable {
    * @param database a database of the cluster for its own use
    */
   public ServerProcess(Path jar, TemporaryCluster cluster, String database) throws IOException {
-    this(jar, cluster, database, 300);
+    this(jar, cluster, database, List.of());
+  }
+
+  /**
+   * @param under the command that it is run by, such as one that sets another clock
+   */
+  public ServerProcess(Path jar, TemporaryCluster cluster, String database, List<String> under)
+      throws IOException {
+    this(jar, cluster, database, 300, under);
   }
 
   ServerProcess(Path jar, TemporaryCluster cluster, String database, int heapMegabytes)
       throws IOException {
+    this(jar, cluster, database, heapMegabytes, List.of());
+  }
+
+  private ServerProcess(
+      Path jar, TemporaryCluster cluster, String database, int heapMegabytes, List<String> under)
+      throws IOException {
+    this.under = List.copyOf(under);
     this.heapMegabytes = heapMegabytes;
     this.jar = jar;
     this.cluster = cluster;
@@ -65,8 +83,9 @@ public final class ServerProcess implements AutoCloseable {
 
   /** Starts it without waiting. */
   public Process launch(String option) throws IOException {
-    ProcessBuilder builder =
-        new ProcessBuilder(
+    List<String> command = new ArrayList<>(under);
+    command.addAll(
+        List.of(
             Path.of(System.getProperty("java.home"), "bin", "java").toString(),
             "-Xmx" + heapMegabytes + "m",
             "-jar",
@@ -75,7 +94,8 @@ public final class ServerProcess implements AutoCloseable {
             "--jamjar.data=" + data,
             "--jamjar.database.url=" + cluster.cluster().url(database),
             "--jamjar.database.user=postgres",
-            option);
+            option));
+    ProcessBuilder builder = new ProcessBuilder(command);
     // a password on the command line would be there for all to see
     builder.environment().put("JAMJAR_DATABASE_PASSWORD", cluster.cluster().password());
     process =

@@ -13,6 +13,12 @@ public interface Collector extends AutoCloseable {
    */
   String RESTART = "waiting for a restart";
 
+  /** Begins the name of a fact that tells why something is not read as it should be. */
+  String UNREAD = "not read/";
+
+  /** The fact that tells how much more there is than is read; absent for nothing. */
+  String EXCESS = "more than is read";
+
   /** Takes one reading. After a failure the next call tries anew. */
   RawReading read() throws CollectFailed;
 

@@ -2,13 +2,20 @@ package jamjar.collect;
 
 import java.util.regex.Pattern;
 
-/** Leaves passwords out of what a target says of itself. */
+/**
+ * Leaves passwords out of what a target says of itself. Its texts may be long: what is looked for
+ * is bounded.
+ */
 public final class Hidden {
+  private static final String WORDS =
+      "passw|passphrase|passwd|pwd|secret|token|credential|api.?key|access.?key|private.?key";
   private static final Pattern NAME =
-      Pattern.compile("(?i).*(passw|passphrase|secret|token|credential|private|api.?key).*");
+      Pattern.compile("(?i).*(" + WORDS + "|private).*|(?i)(.*[._-])?(pwd|pass|auth)([._-].*)?");
   private static final Pattern ARGUMENT =
       Pattern.compile(
-          "(?i)((?:[\\w.-]*(?:passw|passphrase|secret|token|credential|api.?key)[\\w.-]*)[=: ])\\S+");
+          "(?i)((?:[\\w.-]{0,80}(?:"
+              + WORDS
+              + ")[\\w.-]{0,80}|(?:[\\w.-]{0,80}[._-])?(?:pwd|pass))[=: ])\\S+");
   private static final Pattern IN_ADDRESS = Pattern.compile("(\\w://[^:/@\\s]+:)[^@\\s]+@");
   private static final String STARS = "…";
 

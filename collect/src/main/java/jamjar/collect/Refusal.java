@@ -47,6 +47,8 @@ public record Refusal(
     FULL("no connection left"),
     NOT_READY("starting or stopping"),
     OTHER_PROTOCOL("something else at that port"),
+    HANDED_ELSEWHERE("handed on elsewhere"),
+    FOREIGN("answers what is not taken"),
     NOT_PERMITTED("not permitted"),
     BROKEN_OFF("connection broken off"),
     FAILED("failed");

@@ -1,6 +1,7 @@
 package jamjar.collect;
 
 import java.util.Objects;
+import java.util.regex.Pattern;
 
 /**
  * Where to read from and as whom.
@@ -20,6 +21,16 @@ public record Target(
     ENCRYPTED,
     /** Encrypted, and the certificate must be trusted and carry the host's name. */
     CHECKED
+  }
+
+  /** A name or an address; nothing that a driver would take for more than that. */
+  private static final Pattern HOST =
+      Pattern.compile(
+          "[\\p{L}\\p{N}]([\\p{L}\\p{N}._-]{0,252})|\\[?[0-9A-Fa-f:.]{2,45}(%[\\w.-]{1,20})?]?");
+
+  /** Whether a text can be the host of a target. */
+  public static boolean isHost(String host) {
+    return HOST.matcher(host).matches();
   }
 
   public Target {

@@ -1,6 +1,7 @@
 package jamjar.core;
 
 import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Shape;
 import jamjar.core.counter.Worse;
@@ -28,7 +29,7 @@ public final class Recipes {
       counters.put(c.key(), c);
     }
     return new Recipe(
-        "test", "Test", Map.of("fast", 10), Map.of("g", "fast"), counters, "used", List.of());
+        "test", "Test", Map.of(Pace.FAST, 10), Map.of("g", Pace.FAST), counters, "used", List.of());
   }
 
   public static CounterDefinition counter(String key, Shape shape, String subject, boolean summed) {

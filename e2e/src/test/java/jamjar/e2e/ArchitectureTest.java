@@ -2,10 +2,12 @@ package jamjar.e2e;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 
 class ArchitectureTest {
@@ -41,6 +43,54 @@ class ArchitectureTest {
         .whereLayer("stand-ins")
         .mayOnlyAccessLayers("collect", "store", "core")
         .check(classes);
+  }
+
+  @Test
+  void no_package_depends_on_itself_by_way_of_others() {
+    for (String module : List.of("core", "collect", "store", "server", "standins", "bench")) {
+      slices()
+          .matching("jamjar." + module + ".(*)..")
+          .should()
+          .beFreeOfCycles()
+          .allowEmptyShould(true)
+          .check(classes);
+    }
+  }
+
+  /** From the top down; each may use those below it. */
+  private static final List<List<String>> FLOORS =
+      List.of(
+          List.of("beans", "endpoints", "estate", "facts", "health", "series"),
+          List.of("preflight"),
+          List.of("watch"),
+          List.of("limits", "points"),
+          List.of("normals", "alerts"),
+          List.of("readings", "credentials"),
+          List.of("instances", "groups", "arrangements", "jvms"),
+          List.of("markers", "recipes", "watching"),
+          List.of("changes"),
+          List.of("live", "problems", "security", "settings", "numbers", "web"));
+
+  @Test
+  void the_servers_packages_lie_in_floors_and_arrows_go_down() {
+    for (int floor = 1; floor < FLOORS.size(); floor++) {
+      String[] above =
+          FLOORS.subList(0, floor).stream()
+              .flatMap(List::stream)
+              .map(name -> "jamjar.server." + name + "..")
+              .toArray(String[]::new);
+      String[] here =
+          FLOORS.get(floor).stream()
+              .map(name -> "jamjar.server." + name + "..")
+              .toArray(String[]::new);
+      noClasses()
+          .that()
+          .resideInAnyPackage(here)
+          .should()
+          .dependOnClassesThat()
+          .resideInAnyPackage(above)
+          .check(classes);
+    }
   }
 
   @Test

@@ -7,22 +7,17 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /** What a person does with the first screens, on a real engine. */
+@SharedSite
 class DemoInBrowserTest {
   private static Site site;
 
   @BeforeAll
-  static void start() throws Exception {
-    site = Site.start();
-  }
-
-  @AfterAll
-  static void end() throws Exception {
-    site.close();
+  static void start(Site shared) throws Exception {
+    site = shared;
   }
 
   @Test

@@ -17,32 +17,25 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import java.util.stream.StreamSupport;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.MethodOrderer.MethodName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestMethodOrder;
-import org.junit.jupiter.api.parallel.Isolated;
 import tools.jackson.databind.JsonNode;
 
 /** What happens on a real engine, and what a person sees of it. */
 @TestMethodOrder(MethodName.class)
-@Isolated("three of its sessions keep the processors busy, which makes others miss their moments")
+@SharedSite
 class EngineInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(90);
   private static Site site;
   private static int instance;
 
   @BeforeAll
-  static void start() throws Exception {
-    site = Site.start();
+  static void start(Site shared) throws Exception {
+    site = shared;
     instance = site.addEngine("booking-db-a", 1);
-  }
-
-  @AfterAll
-  static void end() throws Exception {
-    site.close();
   }
 
   @BeforeEach

@@ -16,7 +16,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer.MethodName;
 import org.junit.jupiter.api.Test;
@@ -25,6 +24,7 @@ import tools.jackson.databind.JsonNode;
 
 /** A limit from being set to its alert being calm again, on a real engine, as a person sees it. */
 @TestMethodOrder(MethodName.class)
+@SharedSite
 class LimitsInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(30);
   private static final Duration RISES = Duration.ofSeconds(60);
@@ -34,15 +34,10 @@ class LimitsInBrowserTest {
   private static int instance;
 
   @BeforeAll
-  static void start() throws Exception {
-    site = Site.start();
+  static void start(Site shared) throws Exception {
+    site = shared;
     instance = site.addEngine("booking-db-a", 1);
     Await.until("read", SOON, () -> site.api().value(instance, WAITERS) != null);
-  }
-
-  @AfterAll
-  static void end() throws Exception {
-    site.close();
   }
 
   @Test

@@ -22,13 +22,14 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /** Somebody who has never seen it brings an engine, a JVM and an application server under watch. */
+@SharedSite
 class NewcomerInBrowserTest {
   private static Site site;
   private static Servers servers;
 
   @BeforeAll
-  static void start() throws Exception {
-    site = Site.start();
+  static void start(Site shared) throws Exception {
+    site = shared;
     List<String> names = List.of("booking-1", "timetable-1", "fares-1");
     servers =
         Servers.start(
@@ -41,7 +42,6 @@ class NewcomerInBrowserTest {
   @AfterAll
   static void end() throws Exception {
     servers.close();
-    site.close();
   }
 
   @Test

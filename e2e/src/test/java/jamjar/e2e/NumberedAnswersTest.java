@@ -29,7 +29,7 @@ class NumberedAnswersTest {
   private static final Duration SOON = Duration.ofSeconds(90);
   private static final SeriesKey NUMBER = SeriesKey.of("answers.number");
   private static final int TARGETS = 8;
-  private static final int KILLS = 2;
+  private static final int KILLS = 1;
 
   private final TemporaryCluster cluster = TemporaryCluster.shared();
   private final String database = cluster.newDatabase();

@@ -29,6 +29,7 @@ import tools.jackson.databind.JsonNode;
 
 /** JVMs and application servers as a person brings them under watch and sees them misbehave. */
 @TestMethodOrder(MethodName.class)
+@SharedSite
 class ServersInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(60);
   private static final Duration RISES = Duration.ofSeconds(180);
@@ -44,8 +45,8 @@ class ServersInBrowserTest {
   private static long before;
 
   @BeforeAll
-  static void start() throws Exception {
-    site = Site.start();
+  static void start(Site shared) throws Exception {
+    site = shared;
     folder = Files.createTempDirectory("jamjar-servers");
     servers =
         Servers.start(
@@ -75,7 +76,6 @@ class ServersInBrowserTest {
   @AfterAll
   static void end() throws Exception {
     servers.close();
-    site.close();
   }
 
   private static SimServer server(String name) {

@@ -1,6 +1,7 @@
 package jamjar.e2e;
 
 import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
@@ -16,7 +17,9 @@ import jamjar.store.cluster.TemporaryCluster;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayDeque;
 import java.util.Comparator;
+import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
@@ -34,6 +37,7 @@ final class Site implements AutoCloseable {
   private final Path data;
   private final Playwright playwright;
   private final Browser browser;
+  private final Deque<BrowserContext> contexts = new ArrayDeque<>();
   private final Api api = new Api(this::address);
   private ConfigurableApplicationContext server;
 
@@ -67,9 +71,45 @@ final class Site implements AutoCloseable {
                             "--disable-sync")));
   }
 
-  static Site start() throws Exception {
+  static Site start() {
     PlaywrightAssertions.setDefaultAssertionTimeout(30_000);
-    return new Site();
+    try {
+      return new Site();
+    } catch (Exception e) {
+      throw new IllegalStateException("the site does not start", e);
+    }
+  }
+
+  /** Leaves it as a person finds it who comes first: nothing under watch, nothing set or marked. */
+  void clear() throws Exception {
+    while (!contexts.isEmpty()) {
+      contexts.pop().close();
+    }
+    for (JsonNode instance : api.get("/api/instances")) {
+      if (!instance.get("kind").asString().equals("jamjar")) {
+        api.answer("DELETE", "/api/instances/" + instance.get("id").asInt(), null, Map.of());
+      }
+    }
+    for (JsonNode limit : api.get("/api/limits")) {
+      if (!limit.get("shipped").asBoolean()) {
+        api.answer("DELETE", "/api/limits/" + limit.get("id").asInt(), null, Map.of());
+      }
+    }
+    long now = System.currentTimeMillis();
+    for (JsonNode marker :
+        api.get("/api/markers?from=" + (now - 3_600_000) + "&to=" + (now + 3_600_000))) {
+      api.answer("DELETE", "/api/markers/" + marker.get("id").asInt(), null, Map.of());
+    }
+    for (JsonNode arrangement : api.get("/api/arrangements")) {
+      api.answer(
+          "DELETE",
+          "/api/arrangements?reach="
+              + arrangement.get("reach").asString()
+              + "&of="
+              + arrangement.get("of").asString(),
+          null,
+          Map.of());
+    }
   }
 
   void startServer() {
@@ -91,7 +131,8 @@ final class Site implements AutoCloseable {
   }
 
   Page page() {
-    return browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800)).newPage();
+    contexts.push(browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800)));
+    return contexts.peek().newPage();
   }
 
   String address() {

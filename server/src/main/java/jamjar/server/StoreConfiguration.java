@@ -1,11 +1,17 @@
 package jamjar.server;
 
+import jamjar.server.problems.Gate;
+import jamjar.server.settings.Settings;
+import jamjar.server.watching.Beat;
 import jamjar.store.Store;
 import jamjar.store.cluster.PrivateCluster;
 import java.time.Clock;
 import java.util.Map;
+import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.core.Ordered;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The store, the clock and the shipped recipes. */
 @Configuration
@@ -47,6 +53,15 @@ class StoreConfiguration {
       return Store.open(database.url(), database.user(), database.password());
     }
     return Store.open(cluster.started().url("postgres"), "postgres", cluster.started().password());
+  }
+
+  /** What is asked while the database does not answer is told so at once. */
+  @Bean
+  FilterRegistrationBean<Gate> gate(Beat beat, JsonMapper json) {
+    FilterRegistrationBean<Gate> gate = new FilterRegistrationBean<>(new Gate(beat::away, json));
+    // after the one that refuses what comes from elsewhere
+    gate.setOrder(Ordered.HIGHEST_PRECEDENCE + 10);
+    return gate;
   }
 
   @Bean

@@ -5,6 +5,7 @@ import com.zaxxer.hikari.HikariDataSource;
 import jamjar.store.alerts.AlertMapper;
 import jamjar.store.alerts.JudgedStore;
 import jamjar.store.arrangements.ArrangementMapper;
+import jamjar.store.changes.ChangeMapper;
 import jamjar.store.credentials.CredentialMapper;
 import jamjar.store.facts.FactMapper;
 import jamjar.store.facts.FactStore;
@@ -18,43 +19,100 @@ import jamjar.store.markers.MarkerMapper;
 import jamjar.store.readings.ReadingStore;
 import jamjar.store.series.SeriesMapper;
 import jamjar.store.silences.SilenceMapper;
-import java.sql.Connection;
-import java.sql.SQLException;
+import jamjar.store.watching.WatchingMapper;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
 import java.util.SortedMap;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Supplier;
 import org.apache.ibatis.mapping.Environment;
 import org.apache.ibatis.session.Configuration;
 import org.apache.ibatis.session.LocalCacheScope;
+import org.apache.ibatis.session.SqlSession;
 import org.apache.ibatis.session.SqlSessionFactory;
 import org.apache.ibatis.session.SqlSessionFactoryBuilder;
 import org.apache.ibatis.session.SqlSessionManager;
+import org.apache.ibatis.transaction.TransactionFactory;
 import org.apache.ibatis.transaction.jdbc.JdbcTransactionFactory;
 import org.flywaydb.core.Flyway;
+import org.mybatis.spring.SqlSessionTemplate;
+import org.mybatis.spring.transaction.SpringManagedTransactionFactory;
+import org.springframework.jdbc.datasource.DataSourceTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * The database behind Jam Jar: opens it, brings its tables up to date and hands out what lies in
  * it.
+ *
+ * <p>Three pools, so that none waits for another: what is written by watching and judging, what
+ * persons ask and change, and the beat by which it is known whether the database answers.
  */
 public final class Store implements AutoCloseable {
-  private final HikariDataSource database;
-  private final SqlSessionManager session;
+  private static final int READY_SECONDS = 60;
+
+  private final Pool writing;
+  private final Pool asking;
+  private final Pool beating;
+  private final SqlSession session;
+  private final TransactionTemplate transactions;
   private final ReadingStore readings;
   private final LimitStates states;
   private final JudgedStore judged;
   private final FactStore facts;
+  private final SqlSession beat;
+  private final SqlSession watched;
 
-  private Store(HikariDataSource database) {
-    this.database = database;
-    Flyway.configure(getClass().getClassLoader())
-        .dataSource(database)
-        .locations("classpath:db/migration")
-        .load()
-        .migrate();
-    SqlSessionFactory factory = new SqlSessionFactoryBuilder().build(configuration(database));
-    this.session = SqlSessionManager.newInstance(factory);
-    this.readings = new ReadingStore(factory, session);
-    this.states = new LimitStates(session);
-    this.judged = new JudgedStore(factory);
-    this.facts = new FactStore(factory, session);
+  /** A pool and how its connections are broken off. */
+  private record Pool(HikariDataSource source, Connections connections) {
+    static Pool of(
+        String purpose,
+        String url,
+        String user,
+        String password,
+        int size,
+        int waitMillis,
+        int answerSeconds) {
+      Connections connections =
+          new Connections(
+              url,
+              Map.of(
+                  "ApplicationName", "jamjar-" + purpose,
+                  "prepareThreshold", "1",
+                  "reWriteBatchedInserts", "true",
+                  "tcpKeepAlive", "true",
+                  "connectTimeout", "5",
+                  "socketTimeout", Integer.toString(answerSeconds)));
+      HikariConfig config = new HikariConfig();
+      config.setDataSource(connections);
+      config.setUsername(user);
+      config.setPassword(password);
+      // a process may hold several stores: each pool is told apart
+      config.setPoolName(purpose + "-" + POOLS.incrementAndGet());
+      config.setMaximumPoolSize(size);
+      config.setMinimumIdle(1);
+      config.setConnectionTimeout(waitMillis);
+      config.setValidationTimeout(Math.min(waitMillis, 1_000));
+      config.setInitializationFailTimeout(-1);
+      return new Pool(new HikariDataSource(config), connections);
+    }
+  }
+
+  private static final AtomicInteger POOLS = new AtomicInteger();
+
+  private Store(Pool writing, Pool asking, Pool beating) {
+    this.writing = writing;
+    this.asking = asking;
+    this.beating = beating;
+    SqlSessionFactory writer = factory(writing, new JdbcTransactionFactory());
+    this.session = new SqlSessionTemplate(factory(asking, new SpringManagedTransactionFactory()));
+    this.transactions = new TransactionTemplate(new DataSourceTransactionManager(asking.source()));
+    this.beat = SqlSessionManager.newInstance(factory(beating, new JdbcTransactionFactory()));
+    this.watched = SqlSessionManager.newInstance(writer);
+    this.readings = new ReadingStore(writer, watched, session);
+    this.states = new LimitStates(watched);
+    this.judged = new JudgedStore(writer);
+    this.facts = new FactStore(writer, watched);
   }
 
   /**
@@ -62,19 +120,51 @@ public final class Store implements AutoCloseable {
    * @param user owner of its tables
    */
   public static Store open(String url, String user, String password) {
-    HikariConfig config = new HikariConfig();
-    config.setJdbcUrl(url);
-    config.setUsername(user);
-    config.setPassword(password);
-    config.setPoolName("store");
-    config.setRegisterMbeans(true);
-    config.setMaximumPoolSize(10);
-    config.setMinimumIdle(1);
-    config.addDataSourceProperty("ApplicationName", "jamjar-store");
-    config.addDataSourceProperty("prepareThreshold", "1");
-    config.addDataSourceProperty("reWriteBatchedInserts", "true");
-    config.addDataSourceProperty("tcpKeepAlive", "true");
-    return new Store(new HikariDataSource(config));
+    Flyway.configure(Store.class.getClassLoader())
+        .dataSource(url, user, password)
+        .connectRetries(READY_SECONDS)
+        .connectRetriesInterval(1)
+        .locations("classpath:db/migration")
+        .load()
+        .migrate();
+    return new Store(
+        Pool.of("writing", url, user, password, 4, 2_000, 60),
+        Pool.of("asking", url, user, password, 10, 1_500, 180),
+        Pool.of("beating", url, user, password, 1, 1_000, 2));
+  }
+
+  private static SqlSessionFactory factory(Pool pool, TransactionFactory transactions) {
+    return new SqlSessionFactoryBuilder().build(configuration(pool.source(), transactions));
+  }
+
+  /** Does several things in one transaction: all of them or none. */
+  public <T> T inOne(Supplier<T> work) {
+    return transactions.execute(status -> work.get());
+  }
+
+  /** As above. */
+  public void inOne(Runnable work) {
+    transactions.executeWithoutResult(status -> work.run());
+  }
+
+  /** Ends what persons wait for, as the database does not answer. */
+  public void breakOff() {
+    asking.connections().breakOff();
+  }
+
+  /**
+   * Writes that Jam Jar watches now; fails within two seconds where the database does not answer.
+   */
+  public void beat(Instant now) {
+    beat.getMapper(WatchingMapper.class).beat(now);
+  }
+
+  public WatchingMapper watching() {
+    return session.getMapper(WatchingMapper.class);
+  }
+
+  public ChangeMapper changes() {
+    return session.getMapper(ChangeMapper.class);
   }
 
   public InstanceMapper instances() {
@@ -85,8 +175,9 @@ public final class Store implements AutoCloseable {
     return session.getMapper(SeriesMapper.class);
   }
 
+  /** Written by watching: it has the pool of that. */
   public SilenceMapper silences() {
-    return session.getMapper(SilenceMapper.class);
+    return watched.getMapper(SilenceMapper.class);
   }
 
   public RuleMapper rules() {
@@ -129,23 +220,17 @@ public final class Store implements AutoCloseable {
     return readings;
   }
 
-  /** Whether the database answers within two seconds. */
-  public boolean answers() {
-    try (Connection connection = database.getConnection()) {
-      return connection.isValid(2);
-    } catch (SQLException e) {
-      return false;
+  @Override
+  public void close() {
+    for (Pool pool : List.of(beating, asking, writing)) {
+      pool.source().close();
     }
   }
 
-  @Override
-  public void close() {
-    database.close();
-  }
-
-  private static Configuration configuration(HikariDataSource database) {
+  private static Configuration configuration(
+      HikariDataSource database, TransactionFactory transactions) {
     Configuration configuration =
-        new Configuration(new Environment("store", new JdbcTransactionFactory(), database));
+        new Configuration(new Environment("store", transactions, database));
     configuration.setMapUnderscoreToCamelCase(true);
     configuration.setArgNameBasedConstructorAutoMapping(true);
     configuration.setLocalCacheScope(LocalCacheScope.STATEMENT);
@@ -166,6 +251,8 @@ public final class Store implements AutoCloseable {
     configuration.addMapper(MarkerMapper.class);
     configuration.addMapper(CredentialMapper.class);
     configuration.addMapper(FactMapper.class);
+    configuration.addMapper(WatchingMapper.class);
+    configuration.addMapper(ChangeMapper.class);
     LimitStates.addMapper(configuration);
     ReadingStore.addMapper(configuration);
     return configuration;

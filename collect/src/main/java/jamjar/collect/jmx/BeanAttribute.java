@@ -100,6 +100,6 @@ public record BeanAttribute(
       }
       return length > MOST_ITEMS ? items + " … " + length + " in all" : items.toString();
     }
-    return Hidden.value(name, String.valueOf(value));
+    return Hidden.value(name, Plain.text(value));
   }
 }

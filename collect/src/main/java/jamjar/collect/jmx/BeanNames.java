@@ -1,5 +1,7 @@
 package jamjar.collect.jmx;
 
+import jamjar.collect.Bounds;
+import jamjar.collect.recipe.BeanQuery;
 import java.io.IOException;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -53,6 +55,6 @@ final class BeanNames {
     for (ObjectName except : query.except()) {
       names.removeIf(except::apply);
     }
-    return names.stream().sorted().toList();
+    return names.stream().sorted().limit(Bounds.MOST_ROWS).toList();
   }
 }

@@ -1,11 +1,15 @@
 package jamjar.collect.jmx;
 
+import jamjar.collect.recipe.AttributeRead;
+import jamjar.collect.recipe.BeanQuery;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Shape;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.RawValue;
 import jamjar.core.reading.SeriesKey;
 import java.io.IOException;
+import java.io.InvalidClassException;
+import java.net.SocketTimeoutException;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -19,9 +23,14 @@ import javax.management.openmbean.CompositeData;
 /** Reads the attributes of one bean, in one call, into values. */
 final class BeanReader {
   private final Recipe recipe;
+  private final Troubled troubled;
 
-  BeanReader(Recipe recipe) {
+  /**
+   * @param troubled attributes that are not asked for with the others
+   */
+  BeanReader(Recipe recipe, Troubled troubled) {
     this.recipe = recipe;
+    this.troubled = troubled;
   }
 
   /** The values of a bean; a bean whose name does not have the form of the labels has none. */
@@ -31,18 +40,69 @@ final class BeanReader {
     if (labels == null) {
       return;
     }
-    String[] attributes =
-        query.reads().stream().map(AttributeRead::attribute).distinct().toArray(String[]::new);
-    Map<String, Object> values = new HashMap<>();
-    for (Attribute attribute : server.getAttributes(name, attributes).asList()) {
-      values.put(attribute.getName(), attribute.getValue());
+    List<String> all = query.reads().stream().map(AttributeRead::attribute).distinct().toList();
+    Map<String, Troubled.Trouble> troubles = troubled.of(name, all);
+    if (troubled.isLookedAt(name)) {
+      nothing(query, labels, into);
+      return;
     }
+    List<String> asked = all.stream().filter(a -> !troubles.containsKey(a)).toList();
+    Map<String, Object> values = values(server, name, asked);
     if (values.isEmpty() && !server.isRegistered(name)) {
       throw new InstanceNotFoundException(name.toString());
     }
+    List<String> unanswered = asked.stream().filter(a -> !values.containsKey(a)).toList();
+    if (!unanswered.isEmpty()) {
+      // it is not told why: it may be none of this version, or fail
+      troubled.look(name, unanswered);
+    }
     for (AttributeRead read : query.reads()) {
       SeriesKey key = new SeriesKey(read.counter(), labels);
-      into.add(value(key, read, inside(values.get(read.attribute()), read.path())));
+      Troubled.Trouble trouble = troubles.get(read.attribute());
+      into.add(
+          trouble == null
+              ? value(key, read, inside(values.get(read.attribute()), read.path()))
+              : new RawValue.Nothing(key, trouble.why()));
+    }
+  }
+
+  private Map<String, Object> values(
+      MBeanServerConnection server, ObjectName name, List<String> asked)
+      throws IOException, JMException {
+    Map<String, Object> values = new HashMap<>();
+    if (asked.isEmpty()) {
+      return values;
+    }
+    try {
+      String[] attributes = asked.toArray(String[]::new);
+      for (Attribute attribute : server.getAttributes(name, attributes).asList()) {
+        values.put(attribute.getName(), attribute.getValue());
+      }
+      return values;
+    } catch (IOException e) {
+      boolean ofOne =
+          Troubled.has(e, SocketTimeoutException.class)
+              || Troubled.has(e, InvalidClassException.class)
+              || Troubled.has(e, ClassNotFoundException.class);
+      if (ofOne) {
+        troubled.look(name, asked);
+      }
+      throw e;
+    }
+  }
+
+  /** Its counters have no value this time: it is being found out which of them are to blame. */
+  void nothing(BeanQuery query, ObjectName name, List<RawValue> into) {
+    Map<String, String> labels = labels(query, name);
+    if (labels != null) {
+      nothing(query, labels, into);
+    }
+  }
+
+  private static void nothing(BeanQuery query, Map<String, String> labels, List<RawValue> into) {
+    for (AttributeRead read : query.reads()) {
+      SeriesKey key = new SeriesKey(read.counter(), labels);
+      into.add(new RawValue.Nothing(key, WhyNothing.NOT_YET_KNOWN));
     }
   }
 
@@ -92,7 +152,7 @@ final class BeanReader {
     if (found == null) {
       return null;
     }
-    Double number = words.get(found.toString());
+    Double number = words.get(Plain.text(found));
     return number != null ? number : words.get("*");
   }
 }

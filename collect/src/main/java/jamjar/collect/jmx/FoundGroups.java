@@ -1,5 +1,6 @@
 package jamjar.collect.jmx;
 
+import jamjar.collect.recipe.BeanQuery;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;

@@ -7,6 +7,8 @@ import jamjar.collect.Refusal.Reason;
 import jamjar.collect.Target;
 import jamjar.collect.Timing;
 import jamjar.collect.Way;
+import jamjar.collect.recipe.AttributeRead;
+import jamjar.collect.recipe.BeanQuery;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.tls.Handshake;
 import java.io.IOException;

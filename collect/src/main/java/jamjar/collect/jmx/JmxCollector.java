@@ -1,10 +1,13 @@
 package jamjar.collect.jmx;
 
+import jamjar.collect.Bounds;
 import jamjar.collect.CollectFailed;
 import jamjar.collect.Collector;
 import jamjar.collect.Target;
+import jamjar.collect.recipe.BeanQuery;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.tls.Expiry;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.RawReading;
 import jamjar.core.reading.RawValue;
@@ -34,6 +37,7 @@ public final class JmxCollector implements Collector {
 
   private final Target target;
   private final BeanReader reader;
+  private final Troubled troubled;
   private final Specials specials;
   private final BeanNames names;
   private final List<BeanQuery> queries;
@@ -47,27 +51,32 @@ public final class JmxCollector implements Collector {
   private Map<String, String> facts = Map.of();
   private long start;
   private double roundTrip = Double.NaN;
+  private String leftOut = "";
 
-  private JmxCollector(Target target, LoadedRecipe recipe, Clock clock) {
+  private JmxCollector(Target target, LoadedRecipe recipe, Pace pace, Clock clock) {
+    Map<String, Pace> paceOf = recipe.recipe().paceOf();
     this.target = target;
-    this.queries = recipe.beans();
+    this.queries = recipe.beans().stream().filter(q -> paceOf.get(q.group()) == pace).toList();
     this.groups = groups(queries);
-    this.reader = new BeanReader(recipe.recipe());
+    this.troubled = new Troubled(target);
+    this.reader = new BeanReader(recipe.recipe(), troubled);
     this.specials = new Specials(target);
     this.names = new BeanNames(queries);
-    this.countsItself = recipe.recipe().paceOf().containsKey(OWN);
-    this.looksAtCertificate = recipe.recipe().paceOf().containsKey(Expiry.GROUP);
+    this.countsItself = paceOf.get(OWN) == pace;
+    this.looksAtCertificate = paceOf.get(Expiry.GROUP) == pace;
     this.expiry = new Expiry(target, socket -> {}, clock);
     this.clock = clock;
   }
 
-  public static JmxCollector of(Target target, LoadedRecipe recipe, Clock clock) {
-    return new JmxCollector(target, recipe, clock);
+  /** What of a recipe is read at one pace, over a connection of its own. */
+  public static JmxCollector of(Target target, LoadedRecipe recipe, Pace pace, Clock clock) {
+    return new JmxCollector(target, recipe, pace, clock);
   }
 
   /** Of this very process: no connection, and nothing to sign in to. */
-  public static JmxCollector own(MBeanServerConnection here, LoadedRecipe recipe, Clock clock) {
-    JmxCollector collector = new JmxCollector(LocalJvms.THIS, recipe, clock);
+  public static JmxCollector own(
+      MBeanServerConnection here, LoadedRecipe recipe, Pace pace, Clock clock) {
+    JmxCollector collector = new JmxCollector(LocalJvms.THIS, recipe, pace, clock);
     collector.server = here;
     return collector;
   }
@@ -91,7 +100,16 @@ public final class JmxCollector implements Collector {
 
   @Override
   public Map<String, String> facts() {
-    return facts;
+    Map<String, String> troubles = troubled.told();
+    if (troubles.isEmpty() && leftOut.isEmpty()) {
+      return facts;
+    }
+    Map<String, String> all = new HashMap<>(facts);
+    troubles.forEach((what, why) -> all.put(UNREAD + what, why));
+    if (!leftOut.isEmpty()) {
+      all.put(EXCESS, leftOut);
+    }
+    return all;
   }
 
   @Override
@@ -102,11 +120,7 @@ public final class JmxCollector implements Collector {
   @Override
   public void close() {
     if (connector != null) {
-      try {
-        connector.close();
-      } catch (IOException e) {
-        // it is given up either way
-      }
+      JmxConnector.close(connector);
       connector = null;
       server = null;
     }
@@ -134,6 +148,7 @@ public final class JmxCollector implements Collector {
     List<RawValue> values = new ArrayList<>();
     Map<String, WhyNothing> failed = new HashMap<>();
     int calls = 2;
+    boolean failing = false;
     for (Map.Entry<BeanQuery, List<ObjectName>> entry : names.in(server).entrySet()) {
       BeanQuery query = entry.getKey();
       if (entry.getValue().isEmpty()) {
@@ -147,6 +162,13 @@ public final class JmxCollector implements Collector {
           } else {
             calls += specials.read(server, query, name, at, values);
           }
+        } catch (IOException e) {
+          // one attribute costs its own counter; a second bean that does not answer is the target
+          if (!query.special().isEmpty() || failing || !troubled.isLookedAt(name)) {
+            throw e;
+          }
+          failing = true;
+          reader.nothing(query, name, values);
         } catch (InstanceNotFoundException e) {
           names.forget();
         } catch (SecurityException e) {
@@ -157,6 +179,7 @@ public final class JmxCollector implements Collector {
         }
       }
     }
+    leftOut = Bounds.cut(values);
     Set<String> complete = new HashSet<>();
     queries.forEach(query -> complete.add(query.group()));
     complete.removeAll(failed.keySet());

@@ -42,6 +42,17 @@ final class JmxConnector {
     return connector;
   }
 
+  /** Gives a connection up; nothing happens where there is none. */
+  static void close(JMXConnector connector) {
+    try {
+      if (connector != null) {
+        connector.close();
+      }
+    } catch (IOException e) {
+      // it is given up either way
+    }
+  }
+
   private static JMXServiceURL local(Target target) throws Exception {
     return new JMXServiceURL(LocalJvms.address(target.database()));
   }

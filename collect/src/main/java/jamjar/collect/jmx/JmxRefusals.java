@@ -4,12 +4,14 @@ import jamjar.collect.Refusal;
 import jamjar.collect.Refusal.Reason;
 import jamjar.collect.Target;
 import java.io.EOFException;
+import java.io.InvalidClassException;
 import java.net.ConnectException;
 import java.net.NoRouteToHostException;
 import java.net.SocketException;
 import java.net.SocketTimeoutException;
 import java.net.UnknownHostException;
 import java.rmi.ConnectIOException;
+import java.rmi.NoSuchObjectException;
 import java.rmi.NotBoundException;
 import java.rmi.UnmarshalException;
 import java.security.cert.CertificateException;
@@ -39,6 +41,30 @@ final class JmxRefusals {
           tried,
           told(untrusted),
           "Paste the certificate of the authority that signed it, in PEM.");
+    }
+    if (has(failure, TlsOfTarget.HandedElsewhere.class)) {
+      return new Refusal(
+              Reason.HANDED_ELSEWHERE,
+              tried,
+              "it hands on to " + told(cause(failure, TlsOfTarget.HandedElsewhere.class)),
+              "That is another machine than "
+                  + target.host()
+                  + ", and nothing is sent there. If it is"
+                  + " the right one, type that address here; else start it with the name or address"
+                  + " by which it is reached.")
+          .mendedBy("-Djava.rmi.server.hostname=" + target.host())
+          .afterRestart();
+    }
+    Throwable foreign = cause(failure, InvalidClassException.class);
+    if (foreign != null || has(failure, ClassNotFoundException.class)) {
+      return new Refusal(
+          Reason.FOREIGN,
+          tried,
+          foreign == null
+              ? "it answers with a class unknown here: "
+                  + told(cause(failure, ClassNotFoundException.class))
+              : "it answers with what is not taken: a class other than those of JMX, or too much",
+          "Check the port: a JVM does not answer so by itself. What it sent was not read.");
     }
     if (has(failure, SSLException.class)) {
       return new Refusal(
@@ -120,7 +146,9 @@ final class JmxRefusals {
               ? "Check the port; if it speaks TLS, choose 'certificate checked' here."
               : "Check the port: what answers there does not speak RMI.");
     }
+    // what was handed out is not there any more: it is just stopping
     if (has(failure, SocketException.class)
+        || has(failure, NoSuchObjectException.class)
         || has(failure, EOFException.class)
         || has(failure, UnmarshalException.class)) {
       return new Refusal(

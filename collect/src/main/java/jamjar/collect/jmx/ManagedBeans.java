@@ -152,12 +152,6 @@ public final class ManagedBeans implements AutoCloseable {
 
   @Override
   public void close() {
-    if (connector != null) {
-      try {
-        connector.close();
-      } catch (IOException e) {
-        // it is given up either way
-      }
-    }
+    JmxConnector.close(connector);
   }
 }

@@ -18,6 +18,7 @@ final class RuntimeFacts {
   private static final String[] TOLD = {
     "StartTime", "VmName", "VmVersion", "Name", "InputArguments", "SystemProperties"
   };
+  private static final int MOST = 1_000;
   private static final ObjectName RUNTIME;
 
   static {
@@ -59,24 +60,30 @@ final class RuntimeFacts {
     }
     Map<String, String> facts = new LinkedHashMap<>();
     if (told.get("VmName") != null) {
-      facts.put("version", told.get("VmName") + " " + told.get("VmVersion"));
+      facts.put(
+          "version", Plain.text(told.get("VmName")) + " " + Plain.text(told.get("VmVersion")));
     }
     if (told.get("StartTime") instanceof Long start) {
       facts.put("started", Long.toString(start));
     }
     if (told.get("Name") != null) {
-      facts.put("process", told.get("Name").toString());
+      facts.put("process", Plain.text(told.get("Name")));
     }
     if (told.get("InputArguments") instanceof String[] arguments) {
-      facts.put("arguments", Hidden.text(String.join(" ", arguments)));
+      facts.put("arguments", Hidden.text(Plain.text(String.join(" ", arguments))));
     }
     if (told.get("SystemProperties") instanceof TabularData properties) {
+      int more = 0;
       for (Object row : properties.values()) {
-        if (row instanceof CompositeData property) {
-          String name = String.valueOf(property.get("key"));
-          facts.put(
-              "properties/" + name, Hidden.value(name, String.valueOf(property.get("value"))));
+        if (row instanceof CompositeData property && facts.size() < MOST) {
+          String name = Plain.text(property.get("key"));
+          facts.put("properties/" + name, Hidden.value(name, Plain.text(property.get("value"))));
+        } else {
+          more++;
         }
+      }
+      if (more > 0) {
+        facts.put("properties/…", more + " more are not read: at most " + MOST + " are");
       }
     }
     return facts;

@@ -1,6 +1,7 @@
 package jamjar.collect.jmx;
 
 import java.io.IOException;
+import java.io.ObjectInputFilter;
 import java.net.InetSocketAddress;
 import java.net.ServerSocket;
 import java.net.Socket;
@@ -30,6 +31,9 @@ final class Sockets {
     System.setProperty("sun.rmi.transport.connectionTimeout", IDLE_MILLIS);
     try {
       RMISocketFactory.setSocketFactory(new Timed());
+      if (ObjectInputFilter.Config.getSerialFilter() == null) {
+        ObjectInputFilter.Config.setSerialFilter(new AllowedClasses());
+      }
       // RMI asks the process for its TLS
       SSLContext.setDefault(new TlsContext(SSLContext.getDefault()));
     } catch (IOException | GeneralSecurityException e) {
@@ -54,7 +58,9 @@ final class Sockets {
   private static final class Timed extends RMISocketFactory {
     @Override
     public Socket createSocket(String host, int port) throws IOException {
-      return connected(new InetSocketAddress(host, port));
+      InetSocketAddress address = new InetSocketAddress(host, port);
+      TlsOfTarget.requireSame(address);
+      return connected(address);
     }
 
     @Override

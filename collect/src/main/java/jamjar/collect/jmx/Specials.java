@@ -1,6 +1,8 @@
 package jamjar.collect.jmx;
 
 import jamjar.collect.Target;
+import jamjar.collect.recipe.AttributeRead;
+import jamjar.collect.recipe.BeanQuery;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.heap.Floor;
 import jamjar.core.reading.RawValue;
@@ -226,7 +228,7 @@ final class Specials {
       return 0;
     }
     // such as 4711@nq-app-1
-    String process = server.getAttribute(name, "Name").toString().split("@")[0];
+    String process = Plain.text(server.getAttribute(name, "Name")).split("@")[0];
     for (String line : Files.readAllLines(Path.of("/proc/" + process + "/status"))) {
       if (line.startsWith("VmRSS:")) {
         long kib = Long.parseLong(line.replaceAll("\\D", ""));

@@ -108,12 +108,18 @@ final class TlsContext extends SSLContext {
       return socket;
     }
 
+    private static Socket sameMachine(String host, int port) throws IOException {
+      InetSocketAddress address = new InetSocketAddress(host, port);
+      TlsOfTarget.requireSame(address);
+      return Sockets.connected(address);
+    }
+
     @Override
     public Socket createSocket(String host, int port) throws IOException {
       Optional<Target> about = TlsOfTarget.about(host);
       return about.isEmpty()
           ? machine.createSocket(host, port)
-          : over(Sockets.connected(new InetSocketAddress(host, port)), about.get(), true);
+          : over(sameMachine(host, port), about.get(), true);
     }
 
     @Override

@@ -3,6 +3,9 @@ package jamjar.collect.jmx;
 import jamjar.collect.Target;
 import jamjar.collect.tls.Trust;
 import java.io.IOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.util.Arrays;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
@@ -56,6 +59,35 @@ final class TlsOfTarget implements AutoCloseable {
     }
     boolean leases = Thread.currentThread().getName().startsWith(LEASES);
     return leases ? Optional.ofNullable(BY_HOST.get(host)) : Optional.empty();
+  }
+
+  /**
+   * What answers at a target's port tells where to go on to: to no machine but that which was
+   * typed. Whoever pretends to be the target would else have us connect, and sign in, wherever he
+   * likes.
+   *
+   * @throws HandedElsewhere when it is another one
+   */
+  static void requireSame(InetSocketAddress address) throws IOException {
+    Target target = ABOUT.get();
+    if (target == null || target.port() == 0 || address.isUnresolved()) {
+      return;
+    }
+    boolean same =
+        Arrays.asList(InetAddress.getAllByName(target.host())).contains(address.getAddress())
+            || target.local() && address.getAddress().isLoopbackAddress();
+    if (!same) {
+      throw new HandedElsewhere(address.getHostString() + ":" + address.getPort());
+    }
+  }
+
+  /** A target hands on to another machine than the one that was typed. */
+  static final class HandedElsewhere extends IOException {
+    private static final long serialVersionUID = 1L;
+
+    HandedElsewhere(String where) {
+      super(where);
+    }
   }
 
   static SSLContext context(Target target) throws IOException {

@@ -1,15 +1,19 @@
 package jamjar.collect.postgresql;
 
+import jamjar.collect.Bounds;
 import jamjar.collect.CollectFailed;
 import jamjar.collect.Collector;
 import jamjar.collect.Hidden;
 import jamjar.collect.Target;
+import jamjar.core.counter.Pace;
+import jamjar.core.counter.Recipe;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.RawReading;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.SQLTimeoutException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -19,6 +23,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 
 /**
  * Reads one pace of a PostgreSQL engine, version 13 to 17: one read-only transaction and at most
@@ -29,8 +34,11 @@ public final class PostgresCollector implements Collector {
   private static final Duration INSPECT_EVERY = Duration.ofMinutes(5);
   private static final String OWN = "own";
 
+  /** All queries of a reading together: each has a time-out of its own, but they add up. */
+  private static final long LONGEST_NANOS = 60_000_000_000L;
+
   private final Target target;
-  private final String pace;
+  private final Pace pace;
   private final Clock clock;
   private final OwnCommits own;
   private final List<Query> queries;
@@ -41,10 +49,11 @@ public final class PostgresCollector implements Collector {
   private Map<String, String> facts = Map.of();
   private long inspected;
   private double roundTrip = Double.NaN;
+  private String leftOut = "";
 
   private PostgresCollector(
       Target target,
-      String pace,
+      Pace pace,
       boolean keep,
       Duration statementTimeout,
       OwnCommits own,
@@ -59,44 +68,33 @@ public final class PostgresCollector implements Collector {
     this.queries = queries;
   }
 
-  /** Sessions, locks, transactions and all else that moves fast. */
-  public static PostgresCollector fast(Target target, OwnCommits own, Clock clock) {
+  /**
+   * What of a recipe is read at one pace: queries whose counters nobody wants cost nothing.
+   *
+   * @param own counts what the collectors of this engine commit themselves
+   */
+  public static PostgresCollector of(
+      Target target, Recipe recipe, Pace pace, OwnCommits own, Clock clock) {
+    Set<String> wanted = recipe.groups();
+    List<Query> queries =
+        Stream.of(
+                // what changes while the rest is read comes first
+                new SessionsQuery(),
+                new LocksQuery(),
+                new DatabasesQuery(own),
+                new ServerQuery(),
+                new ReplicationQuery(),
+                new StatementsQuery(),
+                new SizesQuery(),
+                new TableSizesQuery(),
+                new TablesQuery(),
+                new CertificateQuery(target, clock))
+            .filter(query -> wanted.contains(query.group()))
+            .filter(query -> recipe.paceOf().get(query.group()) == pace)
+            .toList();
+    boolean fast = pace == Pace.FAST;
     return new PostgresCollector(
-        target,
-        "fast",
-        true,
-        Duration.ofSeconds(5),
-        own,
-        clock,
-        List.of(
-            new SessionsQuery(),
-            new LocksQuery(),
-            new DatabasesQuery(own),
-            new ServerQuery(),
-            new ReplicationQuery(),
-            new StatementsQuery()));
-  }
-
-  /** Sizes, tables and the certificate. */
-  public static PostgresCollector slow(Target target, OwnCommits own, Clock clock) {
-    return new PostgresCollector(
-        target,
-        "slow",
-        false,
-        Duration.ofSeconds(30),
-        own,
-        clock,
-        List.of(
-            new SizesQuery(),
-            new TableSizesQuery(),
-            new TablesQuery(),
-            new CertificateQuery(target, clock)));
-  }
-
-  /** The same without the queries of groups that nobody wants: they cost nothing then. */
-  public PostgresCollector onlyFor(Set<String> groups) {
-    List<Query> wanted = queries.stream().filter(q -> groups.contains(q.group())).toList();
-    return new PostgresCollector(target, pace, keep, statementTimeout, own, clock, wanted);
+        target, pace, fast, Duration.ofSeconds(fast ? 5 : 30), own, clock, queries);
   }
 
   @Override
@@ -121,7 +119,12 @@ public final class PostgresCollector implements Collector {
 
   @Override
   public Map<String, String> facts() {
-    return facts;
+    if (leftOut.isEmpty()) {
+      return facts;
+    }
+    Map<String, String> all = new HashMap<>(facts);
+    all.put(EXCESS, leftOut);
+    return all;
   }
 
   private static Map<String, String> told(Abilities abilities) {
@@ -157,7 +160,7 @@ public final class PostgresCollector implements Collector {
   private void connect() throws SQLException, CollectFailed {
     boolean stale = System.nanoTime() - inspected > INSPECT_EVERY.toNanos();
     if (connection == null) {
-      connection = PostgresConnector.open(target, pace, statementTimeout);
+      connection = PostgresConnector.open(target, pace.word(), statementTimeout);
       connection.setAutoCommit(false);
       stale = true;
     }
@@ -178,6 +181,10 @@ public final class PostgresCollector implements Collector {
     long sourceMicros = RawReading.NO_CLOCK;
     int sent = 0;
     for (Query query : queries) {
+      if (System.nanoTime() - began > LONGEST_NANOS) {
+        throw new SQLTimeoutException(
+            "a reading of more than " + LONGEST_NANOS / 1_000_000_000 + " s is given up");
+      }
       Optional<WhyNothing> not = query.notTried(abilities);
       if (not.isPresent()) {
         failed.put(query.group(), not.get());
@@ -201,6 +208,7 @@ public final class PostgresCollector implements Collector {
     if (complete.isEmpty() && sent > 0 && sent == queries.size()) {
       throw new SQLException("no query of the reading was answered");
     }
+    leftOut = Bounds.cut(sink.values());
     long ownBefore = own.soFar();
     commit();
     if (keep) {

@@ -1,6 +1,7 @@
 package jamjar.collect.postgresql;
 
 import jamjar.collect.CollectFailed;
+import jamjar.collect.Refusal;
 import jamjar.collect.Target;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -16,6 +17,9 @@ final class PostgresConnector {
   /** Jam Jar's own sessions are told by this prefix of their application name. */
   static final String APPLICATION = "jamjar";
 
+  /** Of one result. */
+  private static final String MOST_BYTES = "32M";
+
   private PostgresConnector() {}
 
   /**
@@ -26,6 +30,15 @@ final class PostgresConnector {
    */
   static Connection open(Target target, String purpose, Duration statementTimeout)
       throws CollectFailed {
+    if (!Target.isHost(target.host())) {
+      throw new CollectFailed(
+          new Refusal(
+              Refusal.Reason.NAME_UNKNOWN,
+              "connecting to '" + target.host() + "'",
+              "that is not the name of a machine",
+              "Give its name or address alone."),
+          null);
+    }
     Properties properties = new Properties();
     properties.setProperty("user", target.user());
     properties.setProperty("password", target.password());
@@ -35,6 +48,8 @@ final class PostgresConnector {
     long socket = statementTimeout.plusSeconds(3).toSeconds();
     properties.setProperty("socketTimeout", Long.toString(socket));
     properties.setProperty("tcpKeepAlive", "true");
+    // whoever pretends to be an engine may answer without end
+    properties.setProperty("maxResultBuffer", MOST_BYTES);
     properties.setProperty("prepareThreshold", "1");
     properties.setProperty("readOnly", "true");
     properties.setProperty("gssEncMode", "disable");

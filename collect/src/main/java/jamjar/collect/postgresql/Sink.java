@@ -1,5 +1,6 @@
 package jamjar.collect.postgresql;
 
+import jamjar.collect.Bounds;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.RawValue;
 import jamjar.core.reading.SeriesKey;
@@ -16,31 +17,35 @@ final class Sink {
   }
 
   void level(String counter, double value) {
-    values.add(new RawValue.Level(SeriesKey.of(counter), value));
+    put(new RawValue.Level(SeriesKey.of(counter), value));
   }
 
   void level(String counter, String subject, String label, double value) {
-    values.add(new RawValue.Level(SeriesKey.of(counter, subject, label), value));
+    put(new RawValue.Level(key(counter, subject, label), value));
   }
 
   void total(String counter, long value, long epoch) {
-    values.add(new RawValue.Total(SeriesKey.of(counter), value, epoch));
+    put(new RawValue.Total(SeriesKey.of(counter), value, epoch));
   }
 
   void total(String counter, long value, long epoch, OptionalLong fromEntries) {
-    values.add(new RawValue.Total(SeriesKey.of(counter), value, epoch, fromEntries));
+    put(new RawValue.Total(SeriesKey.of(counter), value, epoch, fromEntries));
   }
 
   void total(String counter, String subject, String label, long value, long epoch) {
-    values.add(new RawValue.Total(SeriesKey.of(counter, subject, label), value, epoch));
+    put(new RawValue.Total(key(counter, subject, label), value, epoch));
   }
 
   void nothing(String counter, WhyNothing why) {
-    values.add(new RawValue.Nothing(SeriesKey.of(counter), why));
+    put(new RawValue.Nothing(SeriesKey.of(counter), why));
   }
 
   void nothing(String counter, String subject, String label, WhyNothing why) {
-    values.add(new RawValue.Nothing(SeriesKey.of(counter, subject, label), why));
+    put(new RawValue.Nothing(key(counter, subject, label), why));
+  }
+
+  private static SeriesKey key(String counter, String subject, String label) {
+    return SeriesKey.of(counter, subject, Bounds.label(label));
   }
 
   /** What came before a query failed is taken back. */

@@ -1,6 +1,5 @@
 package jamjar.collect.recipe;
 
-import jamjar.collect.jmx.BeanQuery;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.limit.Rule;

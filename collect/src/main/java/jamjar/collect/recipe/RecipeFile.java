@@ -1,9 +1,8 @@
 package jamjar.collect.recipe;
 
-import jamjar.collect.jmx.AttributeRead;
-import jamjar.collect.jmx.BeanQuery;
 import jamjar.collect.tls.Expiry;
 import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Shape;
 import jamjar.core.counter.Worse;
@@ -16,11 +15,14 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -38,11 +40,13 @@ public final class RecipeFile {
   /** Groups that are filled by whoever reads, of any make: its own cost, and the certificate. */
   private static final Set<String> BY_ITSELF = Set.of("own", Expiry.GROUP);
 
+  private static final int LONGEST_SECONDS = 86_400;
+
   private final String key;
   private final YamlPlace root;
   private final List<Fault> faults = new ArrayList<>();
-  private final Map<String, Integer> paces = new LinkedHashMap<>();
-  private final Map<String, String> groups = new LinkedHashMap<>();
+  private final Map<Pace, Integer> paces = new EnumMap<>(Pace.class);
+  private final Map<String, Pace> groups = new LinkedHashMap<>();
   private final Map<String, CounterDefinition> counters = new LinkedHashMap<>();
   private final Map<String, YamlPlace> places = new HashMap<>();
   private final Map<String, Depth> depths = new HashMap<>();
@@ -236,19 +240,31 @@ public final class RecipeFile {
     beans.removeIf(query -> query.reads().isEmpty());
   }
 
-  private void pace(String pace, YamlPlace place) {
+  private void pace(String word, YamlPlace place) {
+    Optional<Pace> pace = Pace.named(word);
     Double seconds = place.number();
+    if (pace.isEmpty()) {
+      place.fault("'" + word + "' is no pace: there are " + words(EnumSet.allOf(Pace.class)));
+      return;
+    }
     if (seconds != null && seconds < 1) {
       place.fault("is at least 1 second");
+    } else if (seconds != null && seconds > LONGEST_SECONDS) {
+      place.fault("is at most " + LONGEST_SECONDS + " seconds");
     }
-    paces.put(pace, seconds == null ? 1 : seconds.intValue());
+    paces.put(pace.get(), seconds == null ? 1 : seconds.intValue());
+  }
+
+  private static List<String> words(Set<Pace> paces) {
+    return paces.stream().map(Pace::word).toList();
   }
 
   private void group(String group, YamlPlace place) {
-    if (!paces.containsKey(place.text())) {
-      place.fault("'" + place.text() + "' is none of the paces " + paces.keySet());
+    Optional<Pace> pace = Pace.named(place.text()).filter(paces::containsKey);
+    if (pace.isEmpty()) {
+      place.fault("'" + place.text() + "' is none of the paces " + words(paces.keySet()));
     }
-    groups.put(group, place.text());
+    groups.put(group, pace.orElse(Pace.FAST));
   }
 
   private void counter(YamlPlace place) {

@@ -12,6 +12,7 @@ import java.util.stream.Collectors;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
 import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
+import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
 import org.snakeyaml.engine.v2.nodes.MappingNode;
 import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
@@ -52,6 +53,10 @@ public final class YamlPlace {
     } catch (MarkedYamlEngineException e) {
       int line = e.getProblemMark().map(mark -> mark.getLine() + 1).orElse(0);
       throw new RecipeFaulty(List.of(new Fault(file, line, "", "not YAML: " + e.getProblem())));
+    } catch (YamlEngineException e) {
+      throw new RecipeFaulty(List.of(new Fault(file, 0, "", "not taken: " + e.getMessage())));
+    } catch (StackOverflowError e) {
+      throw new RecipeFaulty(List.of(new Fault(file, 0, "", "not taken: nested too deeply")));
     }
   }
 

@@ -44,13 +44,27 @@ public final class ChildJvm implements AutoCloseable {
    *     one that does not answer by itself
    */
   static ChildJvm start(Map<String, String> options, String... more) throws IOException {
-    return start(List.of(), options, more);
+    return start("", List.of(), options, more);
+  }
+
+  /**
+   * @param label by which its command is told from those of other tests
+   */
+  static ChildJvm labelled(String label, Map<String, String> options, String... more)
+      throws IOException {
+    return start(label, List.of(), options, more);
   }
 
   /**
    * @param under the command that it is run by, such as one that sets another clock
    */
   static ChildJvm start(List<String> under, Map<String, String> options, String... more)
+      throws IOException {
+    return start("", under, options, more);
+  }
+
+  private static ChildJvm start(
+      String label, List<String> under, Map<String, String> options, String... more)
       throws IOException {
     int port = freePort();
     List<String> command = new ArrayList<>(under);
@@ -65,7 +79,7 @@ public final class ChildJvm implements AutoCloseable {
       options.forEach((name, value) -> command.add(prefix + name + "=" + value));
     }
     command.addAll(List.of(more));
-    return run(command, port);
+    return run(command, port, label);
   }
 
   /** One that is started with these options and no others. */
@@ -74,11 +88,12 @@ public final class ChildJvm implements AutoCloseable {
     command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
     command.addAll(options);
     command.addAll(List.of(more));
-    return run(command, 0);
+    return run(command, 0, "");
   }
 
-  private static ChildJvm run(List<String> command, int port) throws IOException {
-    command.addAll(List.of("-cp", System.getProperty("java.class.path"), Sleeper.class.getName()));
+  private static ChildJvm run(List<String> command, int port, String label) throws IOException {
+    command.addAll(
+        List.of("-cp", System.getProperty("java.class.path"), Sleeper.class.getName(), label));
     Process process =
         new ProcessBuilder(command).redirectError(ProcessBuilder.Redirect.INHERIT).start();
     String line = process.inputReader().readLine();

@@ -7,9 +7,9 @@ import jamjar.collect.CheckResult.Outcome;
 import jamjar.collect.SelfSigned;
 import jamjar.collect.Target;
 import jamjar.collect.Target.Tls;
-import jamjar.collect.WrongClock;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeFile;
+import jamjar.store.cluster.OtherClock;
 import java.lang.management.ManagementFactory;
 import java.net.InetAddress;
 import java.net.ServerSocket;
@@ -135,7 +135,7 @@ class JmxCheckTest {
 
   @Test
   void a_wrong_clock_is_told_with_how_wrong_it_is() throws Exception {
-    try (ChildJvm behind = ChildJvm.start(WrongClock.ahead("-90s"), OPEN)) {
+    try (ChildJvm behind = ChildJvm.start(OtherClock.ahead("-90s"), OPEN)) {
       CheckResult clock = check(behind.target(), "Clock");
       assertThat(clock.outcome()).isEqualTo(Outcome.WARN);
       assertThat(clock.found()).matches("(89|90)\\.\\d s behind ours");

@@ -13,6 +13,7 @@ import jamjar.collect.Target;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Shape;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
@@ -41,13 +42,14 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Against real JVMs, each a process of its own. */
 class JmxCollectorTest {
+  private static final String LABEL = "collected";
   private static final LoadedRecipe RECIPE = RecipeFile.shipped("jvm");
   private static final Map<String, String> OPEN = Map.of("authenticate", "false", "ssl", "false");
   private static ChildJvm jvm;
 
   @BeforeAll
   static void start() throws IOException {
-    jvm = ChildJvm.start(OPEN);
+    jvm = ChildJvm.labelled(LABEL, OPEN);
   }
 
   @AfterAll
@@ -57,7 +59,8 @@ class JmxCollectorTest {
 
   @Test
   void every_counter_of_the_recipe_is_told() throws Exception {
-    try (JmxCollector collector = JmxCollector.of(jvm.target(), RECIPE, Clock.systemUTC())) {
+    try (JmxCollector collector =
+        JmxCollector.of(jvm.target(), RECIPE, Pace.FAST, Clock.systemUTC())) {
       Reading reading = new Derived().of(collector);
       assertThat(RECIPE.recipe().counters().values())
           .filteredOn(counter -> counter.shape() != Shape.QUOTIENT)
@@ -72,7 +75,8 @@ class JmxCollectorTest {
 
   @Test
   void what_it_reads_is_what_the_tools_of_the_jdk_say() throws Exception {
-    try (JmxCollector collector = JmxCollector.of(jvm.target(), RECIPE, Clock.systemUTC())) {
+    try (JmxCollector collector =
+        JmxCollector.of(jvm.target(), RECIPE, Pace.FAST, Clock.systemUTC())) {
       Reading reading = new Derived().of(collector);
       String heap = jvm.tool("GC.heap_info");
       Matcher tenured =
@@ -95,7 +99,8 @@ class JmxCollectorTest {
   @Test
   void a_second_reading_has_increases_and_covers_the_time_by_the_clock_of_the_jvm()
       throws Exception {
-    try (JmxCollector collector = JmxCollector.of(jvm.target(), RECIPE, Clock.systemUTC())) {
+    try (JmxCollector collector =
+        JmxCollector.of(jvm.target(), RECIPE, Pace.FAST, Clock.systemUTC())) {
       Derived derived = new Derived();
       derived.of(collector);
       jvm.tool("GC.run");
@@ -110,7 +115,8 @@ class JmxCollectorTest {
   void what_was_allocated_around_a_reading_that_was_not_kept_has_no_value_and_is_not_zero()
       throws Exception {
     SeriesKey allocated = SeriesKey.of("memory.allocated");
-    try (JmxCollector collector = JmxCollector.of(jvm.target(), RECIPE, Clock.systemUTC())) {
+    try (JmxCollector collector =
+        JmxCollector.of(jvm.target(), RECIPE, Pace.FAST, Clock.systemUTC())) {
       Derived derived = new Derived();
       derived.of(collector);
       assertThat(derived.of(collector).value(allocated)).isPositive();
@@ -122,8 +128,8 @@ class JmxCollectorTest {
 
   @Test
   void one_that_does_not_answer_by_itself_is_attached_to() throws Exception {
-    try (ChildJvm quiet = ChildJvm.start(Map.of(), "-Dmine=quiet")) {
-      String what = ChildJvm.Sleeper.class.getName();
+    try (ChildJvm quiet = ChildJvm.labelled(LABEL, Map.of(), "-Dmine=quiet")) {
+      String what = ChildJvm.Sleeper.class.getName() + " " + LABEL;
       assertThat(LocalJvms.all())
           .filteredOn(found -> found.what().startsWith(what))
           .extracting(LocalJvms.Found::process)
@@ -136,12 +142,12 @@ class JmxCollectorTest {
       Target either = new Target("", 0, what, Target.Tls.OFF, "", "", "");
       assertThat(refused(either)).isEqualTo(Reason.NAME_UNKNOWN);
       jvm.close();
-      try (JmxCollector collector = JmxCollector.of(either, RECIPE, Clock.systemUTC())) {
+      try (JmxCollector collector = JmxCollector.of(either, RECIPE, Pace.FAST, Clock.systemUTC())) {
         Reading reading = new Derived().of(collector);
         // where the kernel is asked too: more than the heap alone, less than the machine has
         assertThat(reading.value(SeriesKey.of("memory.resident"))).isBetween(1e7, 1e9);
       } finally {
-        jvm = ChildJvm.start(OPEN);
+        jvm = ChildJvm.labelled(LABEL, OPEN);
       }
     }
   }
@@ -169,7 +175,7 @@ class JmxCollectorTest {
       Target right = asks.target("127.0.0.1", Target.Tls.OFF, "", "reader", "planted-secret");
       assertThat(JmxCheck.check(right, RECIPE, List.of()))
           .allMatch(check -> check.outcome() == CheckResult.Outcome.PASS);
-      try (JmxCollector collector = JmxCollector.of(right, RECIPE, Clock.systemUTC())) {
+      try (JmxCollector collector = JmxCollector.of(right, RECIPE, Pace.FAST, Clock.systemUTC())) {
         // one who may only read sees the threads too: no operation of ours changes anything
         assertThat(new Derived().of(collector).value(SeriesKey.of("threads.live"))).isPositive();
       }
@@ -192,7 +198,8 @@ class JmxCollectorTest {
       assertThat(refused(encrypted.target("127.0.0.1", checked, self.pem(), "", "")))
           .isEqualTo(Reason.TLS_OTHER_NAME);
       Target trusted = encrypted.target("localhost", checked, self.pem(), "", "");
-      try (JmxCollector collector = JmxCollector.of(trusted, RECIPE, Clock.systemUTC())) {
+      try (JmxCollector collector =
+          JmxCollector.of(trusted, RECIPE, Pace.FAST, Clock.systemUTC())) {
         Reading reading = new Derived().of(collector);
         assertThat(reading.value(SeriesKey.of("heap.used"))).isPositive();
         // it was made just now, for 90 days
@@ -202,7 +209,8 @@ class JmxCollectorTest {
       }
       // one that is believed whoever it is says nothing to anybody else who goes there
       Target believed = encrypted.target("localhost", Target.Tls.ENCRYPTED, "", "", "");
-      try (JmxCollector collector = JmxCollector.of(believed, RECIPE, Clock.systemUTC())) {
+      try (JmxCollector collector =
+          JmxCollector.of(believed, RECIPE, Pace.FAST, Clock.systemUTC())) {
         assertThat(new Derived().of(collector).value(SeriesKey.of("heap.used"))).isPositive();
         assertThatThrownBy(
                 () -> {
@@ -236,7 +244,7 @@ class JmxCollectorTest {
   }
 
   private static Reason refused(Target target) {
-    try (JmxCollector collector = JmxCollector.of(target, RECIPE, Clock.systemUTC())) {
+    try (JmxCollector collector = JmxCollector.of(target, RECIPE, Pace.FAST, Clock.systemUTC())) {
       return catchThrowableOfType(CollectFailed.class, collector::read).refusal().reason();
     }
   }

@@ -8,7 +8,11 @@ import jamjar.collect.CheckResult.Outcome;
 import jamjar.collect.SelfSigned;
 import jamjar.collect.Target;
 import jamjar.collect.Target.Tls;
-import jamjar.collect.WrongClock;
+import jamjar.collect.recipe.RecipeFile;
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Pace;
+import jamjar.core.counter.Recipe;
+import jamjar.store.cluster.OtherClock;
 import jamjar.store.cluster.TemporaryCluster;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -23,10 +27,10 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Clock;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.AfterAll;
@@ -108,7 +112,7 @@ class PostgresCheckTest {
                 + " (pg_stat_bgwriter.checkpoints_timed → pg_stat_checkpointer.num_timed)");
     OwnCommits own = OwnCommits.after(Optional.empty(), database);
     try (PostgresCollector collector =
-        PostgresCollector.fast(target, own, Clock.systemUTC()).onlyFor(Set.of("server"))) {
+        PostgresCollector.of(target, serverAlone(), Pace.FAST, own, Clock.systemUTC())) {
       Map<String, String> read =
           collector.read().values().stream()
               .collect(
@@ -291,7 +295,7 @@ class PostgresCheckTest {
 
   @Test
   void a_wrong_clock_is_told_with_how_wrong_it_is() throws Exception {
-    TemporaryCluster ahead = TemporaryCluster.start(Map.of(), WrongClock.ahead("+90s"));
+    TemporaryCluster ahead = TemporaryCluster.start(Map.of(), OtherClock.ahead("+90s"));
     try {
       CheckResult clock = check(new Engine(ahead).target(), "Clock");
       assertThat(clock.outcome()).isEqualTo(Outcome.WARN);
@@ -407,5 +411,13 @@ class PostgresCheckTest {
       row.next();
       return row.getString(1);
     }
+  }
+
+  /** The recipe with the counters of one query. */
+  private static Recipe serverAlone() {
+    Recipe all = RecipeFile.shipped("postgresql").recipe();
+    Map<String, CounterDefinition> counters = new LinkedHashMap<>(all.counters());
+    counters.values().removeIf(counter -> !counter.group().equals("server"));
+    return new Recipe(all.kind(), all.name(), all.paces(), all.paceOf(), counters, "", List.of());
   }
 }

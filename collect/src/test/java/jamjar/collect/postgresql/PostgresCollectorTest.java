@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import jamjar.collect.CollectFailed;
 import jamjar.collect.Refusal.Reason;
+import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.RawReading;
 import jamjar.core.reading.Reading;
@@ -26,7 +28,12 @@ class PostgresCollectorTest {
   private final Engine engine = new Engine(TemporaryCluster.shared());
   private final OwnCommits own = OwnCommits.after(Optional.empty(), "");
   private final PostgresCollector collector =
-      PostgresCollector.fast(engine.target(), own, Clock.systemUTC());
+      PostgresCollector.of(
+          engine.target(),
+          RecipeFile.shipped("postgresql").recipe(),
+          Pace.FAST,
+          own,
+          Clock.systemUTC());
 
   @AfterEach
   void close() {
@@ -35,7 +42,13 @@ class PostgresCollectorTest {
 
   @Test
   void every_counter_of_the_recipe_is_read_or_says_why_not() throws Exception {
-    try (PostgresCollector slow = PostgresCollector.slow(engine.target(), own, Clock.systemUTC())) {
+    try (PostgresCollector slow =
+        PostgresCollector.of(
+            engine.target(),
+            RecipeFile.shipped("postgresql").recipe(),
+            Pace.SLOW,
+            own,
+            Clock.systemUTC())) {
       Reading fast = engine.derive(collector.read());
       Reading rest = new Engine(engine.cluster).derive(slow.read());
       Set<String> told =
@@ -124,7 +137,13 @@ class PostgresCollectorTest {
     engine.cluster.run(engine.database, "analyze large");
     try (Connection holder = engine.cluster.connect(engine.database);
         Statement statement = holder.createStatement();
-        PostgresCollector slow = PostgresCollector.slow(engine.target(), own, Clock.systemUTC())) {
+        PostgresCollector slow =
+            PostgresCollector.of(
+                engine.target(),
+                RecipeFile.shipped("postgresql").recipe(),
+                Pace.SLOW,
+                own,
+                Clock.systemUTC())) {
       holder.setAutoCommit(false);
       statement.execute("lock table large in access exclusive mode");
       RawReading fast = collector.read();
@@ -143,8 +162,12 @@ class PostgresCollectorTest {
     engine.cluster.run(
         engine.database, "create role blind_" + engine.database + " login password 'b'");
     try (PostgresCollector blind =
-        PostgresCollector.fast(
-            engine.target("blind_" + engine.database, "b"), own, Clock.systemUTC())) {
+        PostgresCollector.of(
+            engine.target("blind_" + engine.database, "b"),
+            RecipeFile.shipped("postgresql").recipe(),
+            Pace.FAST,
+            own,
+            Clock.systemUTC())) {
       RawReading raw = blind.read();
       assertThat(raw.failed())
           .containsEntry("sessions", WhyNothing.NOT_PERMITTED)
@@ -187,8 +210,12 @@ class PostgresCollectorTest {
   @Test
   void the_password_is_in_no_message() {
     PostgresCollector wrong =
-        PostgresCollector.fast(
-            engine.target(Engine.READER, "planted-secret"), own, Clock.systemUTC());
+        PostgresCollector.of(
+            engine.target(Engine.READER, "planted-secret"),
+            RecipeFile.shipped("postgresql").recipe(),
+            Pace.FAST,
+            own,
+            Clock.systemUTC());
     CollectFailed failed = catchThrowableOfType(CollectFailed.class, wrong::read);
     assertThat(failed.refusal().reason()).isEqualTo(Reason.SIGN_IN);
     for (Throwable t = failed; t != null; t = t.getCause()) {

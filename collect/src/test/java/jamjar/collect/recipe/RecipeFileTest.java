@@ -4,8 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
-import jamjar.collect.jmx.AttributeRead;
-import jamjar.collect.jmx.BeanQuery;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.limit.Rule;
 import java.nio.file.Files;

@@ -2,6 +2,7 @@ package jamjar.core.chart;
 
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Shape;
+import jamjar.core.value.Value;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -17,9 +18,6 @@ import java.util.List;
  * reading across an edge is split by seconds.
  */
 public final class Charting {
-  private static final double LONGEST_HOLD = 1.5;
-  private static final double LONGEST_ELAPSED = 2.5;
-
   /** A step that is covered less is thin. */
   private static final double THIN = 0.5;
 
@@ -87,22 +85,6 @@ public final class Charting {
     return new Summary(whole.mean()[0], whole.max()[0], sum);
   }
 
-  /**
-   * The value of one reading as shown: a level, an increase per second or a quotient; NaN where
-   * there is none.
-   */
-  public static double shown(CounterDefinition counter, double numerator, double denominator) {
-    if (counter.shape() == Shape.QUOTIENT && !(denominator > 0 && denominator >= counter.least())) {
-      return Double.NaN;
-    }
-    return numerator / denominator * counter.factor();
-  }
-
-  /** Whether an increase over this time is drawn and judged, or enters sums only. Both in ms. */
-  public static boolean covers(long elapsed, long interval) {
-    return elapsed <= interval * LONGEST_ELAPSED;
-  }
-
   private static List<Span> spans(CounterDefinition counter, Shape partShape, Samples samples) {
     boolean quotient = counter.shape() == Shape.QUOTIENT;
     List<Span> spans = new ArrayList<>(samples.size());
@@ -110,14 +92,14 @@ public final class Charting {
       long at = samples.at()[i];
       long interval = samples.interval()[i];
       if (partShape == Shape.LEVEL) {
-        long held = at + Math.round(interval * LONGEST_HOLD);
+        long held = at + Value.holds(interval);
         long end = i + 1 < samples.size() ? Math.min(samples.at()[i + 1], held) : held;
         double seconds = (end - at) / 1000.0;
         double below = quotient ? samples.below(i) * seconds : seconds;
         spans.add(new Span(at, at, end, samples.value()[i] * seconds, below));
       } else {
         long elapsed = samples.elapsed()[i];
-        boolean usable = elapsed > 0 && covers(elapsed, interval);
+        boolean usable = elapsed > 0 && Value.covers(elapsed, interval);
         double below = quotient ? samples.below(i) : elapsed / 1000.0;
         spans.add(new Span(at, at - elapsed, at, usable ? samples.value()[i] : Double.NaN, below));
       }
@@ -132,14 +114,14 @@ public final class Charting {
       Span span = spans.get(i);
       if (i > 0) {
         long before = spans.get(i - 1).at();
-        long longest = Math.round(samples.interval()[i] * LONGEST_ELAPSED);
+        long longest = Value.longest(samples.interval()[i]);
         if (span.at() - before > longest && before >= from && span.at() <= to) {
           points.add((before + span.at()) / 2, Double.NaN, Double.NaN, Double.NaN);
         }
       }
       if (span.at() >= from && span.at() <= to) {
         double value =
-            span.empty() ? Double.NaN : shown(counter, span.numerator(), span.denominator());
+            span.empty() ? Double.NaN : Value.shown(counter, span.numerator(), span.denominator());
         points.add(span.at(), value, value, value);
       }
     }
@@ -165,7 +147,7 @@ public final class Charting {
       if (span.empty() || span.to() <= from || span.from() >= to) {
         continue;
       }
-      double value = shown(counter, span.numerator(), span.denominator());
+      double value = Value.shown(counter, span.numerator(), span.denominator());
       double length = span.to() - span.from();
       int first = (int) Math.max(0, Math.floor((span.from() - from) / width));
       int last = (int) Math.min(maxPoints - 1, Math.ceil((span.to() - from) / width) - 1);
@@ -184,7 +166,7 @@ public final class Charting {
     Builder points = new Builder(maxPoints);
     for (int step = 0; step < maxPoints; step++) {
       boolean enough = covered[step] > 0 && covered[step] >= leastCovered * width;
-      double mean = enough ? shown(counter, numerator[step], denominator[step]) : Double.NaN;
+      double mean = enough ? Value.shown(counter, numerator[step], denominator[step]) : Double.NaN;
       long middle = Math.round(from + (step + 0.5) * width);
       boolean nothing = Double.isNaN(mean);
       points.add(middle, mean, nothing ? Double.NaN : min[step], nothing ? Double.NaN : max[step]);

@@ -13,7 +13,7 @@ import java.util.stream.Collectors;
  *
  * @param kind the kind of instance, such as {@code postgresql}
  * @param name what a person reads
- * @param paces seconds between two readings, per pace ({@code fast}, {@code slow})
+ * @param paces seconds between two readings, per pace; see {@link Schedule}
  * @param paceOf the pace of each group of counters
  * @param counters the counters by key, in the order of the recipe
  * @param fact key of the counter that stands on the shelf
@@ -22,8 +22,8 @@ import java.util.stream.Collectors;
 public record Recipe(
     String kind,
     String name,
-    Map<String, Integer> paces,
-    Map<String, String> paceOf,
+    Map<Pace, Integer> paces,
+    Map<String, Pace> paceOf,
     Map<String, CounterDefinition> counters,
     String fact,
     List<String> firstView) {
@@ -79,7 +79,7 @@ public record Recipe(
   }
 
   /** The pace at which a counter is read; a quotient has that of its parts. */
-  public String pace(CounterDefinition counter) {
+  public Pace pace(CounterDefinition counter) {
     return paceOf.get(counter.group());
   }
 }

@@ -9,6 +9,12 @@ public enum WhyNothing {
   STILL_LEARNING("still learning"),
   CUT_OFF("cut off"),
   RETIRED("retired"),
+  /** The target answers with something that is not taken. */
+  FOREIGN("of a class that is not taken"),
+  /** The target does not answer this one question in time. */
+  BLOCKS("blocks"),
+  /** The target answers this one question with an error. */
+  FAILS("fails at the source"),
   /** The denominator of a quotient is 0 or under its least: neither passes nor clears a limit. */
   TOO_FEW("too few");
 

@@ -14,7 +14,15 @@ public enum AlertState {
   /** Ended because its series is gone for good. */
   RETIRED("retired"),
   /** Ended because the limit was switched off or taken away. */
-  SWITCHED_OFF("switched off");
+  SWITCHED_OFF("switched off"),
+  /** Ended because the instance is in another group now, whose limits are others. */
+  MOVED("moved to another group"),
+  /** Ended because the recipe does not hold its counter any more. */
+  LEFT_OUT("left out of the recipe"),
+  /** Ended because the instance is not read for now. */
+  PAUSED("paused"),
+  /** Ended because the instance is gone. */
+  REMOVED("removed");
 
   private final String words;
 

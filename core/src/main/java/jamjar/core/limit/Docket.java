@@ -1,10 +1,10 @@
 package jamjar.core.limit;
 
 import jamjar.core.baseline.Normal;
-import jamjar.core.chart.Charting;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.limit.Judging.Outcome;
 import jamjar.core.reading.Shown;
+import jamjar.core.value.Value;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -15,8 +15,8 @@ import java.util.Map;
  * All limits of one source of one instance, judged as its readings come: gathers the readings
  * between two edges of each limit's grid and judges their mean when the edge is past. An edge is
  * past when a later reading came, or when a time-out after it no reading had come. So what is
- * judged is a function of the readings and the times of their arrival alone, and the same again on
- * a replay.
+ * judged is a function of the readings, the times of their arrival and the spans of watching alone,
+ * and the same again on a replay.
  *
  * <p>Not for use by two threads at once.
  */
@@ -46,11 +46,19 @@ public final class Docket {
   /**
    * What judging changed.
    *
+   * @param rule number of the nearest rule; 0 where none is in force any more
    * @param before the state before
    * @param after the state after; never idle both before and after
    */
   public record Change(
-      Entry entry, LimitState before, LimitState after, List<Transition> transitions) {}
+      Key key, int rule, LimitState before, LimitState after, List<Transition> transitions) {
+
+    static Change of(
+        Entry entry, LimitState before, LimitState after, List<Transition> transitions) {
+      return new Change(
+          entry.key(), entry.inForce().rule().id(), before, after, List.copyOf(transitions));
+    }
+  }
 
   /** What is normal for a series at a moment. */
   @FunctionalInterface
@@ -62,6 +70,8 @@ public final class Docket {
   private final Map<Integer, List<Tracked>> bySeries = new LinkedHashMap<>();
   private final Map<Key, Tracked> byKey = new LinkedHashMap<>();
   private final Normals normals;
+  private final long watchedFrom;
+  private long seen;
 
   private record GridKey(long step, boolean silence) {
     static GridKey of(Limit limit) {
@@ -72,6 +82,7 @@ public final class Docket {
   /** All limits that are judged on the same edges. */
   private static final class Grid {
     private final long step;
+    private final boolean silence;
     private final List<Tracked> tracked = new ArrayList<>();
     private long next;
     private int readings;
@@ -79,26 +90,68 @@ public final class Docket {
     private long arrived;
     private int empty;
 
-    Grid(long step, long next) {
-      this.step = step;
+    Grid(GridKey key, long next) {
+      this.step = key.step();
+      this.silence = key.silence();
       this.next = next;
     }
   }
 
   private static final class Tracked {
     private final Entry entry;
+    private final Grid grid;
     private LimitState state;
     private double above;
     private double below;
     private int values;
-    private final double[] recent;
+    private final double[] recentAbove;
+    private final double[] recentBelow;
     private int judged;
 
-    Tracked(Entry entry, LimitState state) {
+    Tracked(Entry entry, Grid grid, LimitState state) {
       this.entry = entry;
+      this.grid = grid;
       this.state = state;
-      this.recent = new double[(int) Math.max(1, MINUTE / entry.inForce().limit().stepMillis())];
-      Arrays.fill(recent, Double.NaN);
+      int steps = (int) Math.max(1, MINUTE / grid.step);
+      this.recentAbove = new double[steps];
+      this.recentBelow = new double[steps];
+    }
+
+    /** The same under an edited limit that is judged on the same edges. */
+    Tracked(Entry entry, Tracked before, LimitState state) {
+      this.entry = entry;
+      this.grid = before.grid;
+      this.state = state;
+      this.above = before.above;
+      this.below = before.below;
+      this.values = before.values;
+      this.recentAbove = before.recentAbove;
+      this.recentBelow = before.recentBelow;
+      this.judged = before.judged;
+    }
+
+    void judged() {
+      int place = judged++ % recentAbove.length;
+      recentAbove[place] = above;
+      recentBelow[place] = below;
+      above = 0;
+      below = 0;
+      values = 0;
+    }
+
+    void forget() {
+      above = 0;
+      below = 0;
+      values = 0;
+      Arrays.fill(recentAbove, 0);
+      Arrays.fill(recentBelow, 0);
+    }
+
+    double lastMinute() {
+      double most = Arrays.stream(recentBelow).sum();
+      return most == 0
+          ? Double.NaN
+          : Value.shown(entry.counter(), Arrays.stream(recentAbove).sum(), most);
     }
   }
 
@@ -115,21 +168,90 @@ public final class Docket {
       long watchedFrom,
       Normals normals) {
     this.normals = normals;
+    this.watchedFrom = watchedFrom;
+    this.seen = from;
     for (Entry entry : entries) {
-      GridKey gridKey = GridKey.of(entry.inForce().limit());
-      // a whole interval must have been watched before its silence counts
-      long first = gridKey.silence() ? Math.max(from, watchedFrom + gridKey.step()) : from;
-      Grid grid = grids.computeIfAbsent(gridKey, k -> new Grid(k.step(), ceil(first, k.step())));
       LimitState state = states.get(entry.key());
-      Tracked tracked = new Tracked(entry, state == null ? LimitState.calm(0) : state);
+      enter(entry, state == null ? LimitState.calm(0) : state);
+    }
+  }
+
+  /** Judges a series from now on, going on from a state. */
+  public void enter(Entry entry, LimitState state) {
+    Tracked before = byKey.get(entry.key());
+    GridKey gridKey = GridKey.of(entry.inForce().limit());
+    Tracked tracked;
+    if (before != null && GridKey.of(before.entry.inForce().limit()).equals(gridKey)) {
+      tracked = new Tracked(entry, before, state);
+      before.grid.tracked.set(before.grid.tracked.indexOf(before), tracked);
+      List<Tracked> same = bySeries.get(entry.series());
+      same.set(same.indexOf(before), tracked);
+    } else {
+      leave(entry.key());
+      // a whole interval must have been watched before its silence counts
+      long first = gridKey.silence() ? Math.max(seen, watchedFrom + gridKey.step()) : seen;
+      Grid grid =
+          grids.computeIfAbsent(gridKey, key -> new Grid(key, notBefore(first, key.step())));
+      tracked = new Tracked(entry, grid, state);
       grid.tracked.add(tracked);
-      byKey.put(entry.key(), tracked);
       bySeries.computeIfAbsent(entry.series(), s -> new ArrayList<>(1)).add(tracked);
-      if (gridKey.silence() && tracked.state.open()) {
-        // it stays silent until a reading comes
-        grid.empty = Threshold.MOST;
+    }
+    byKey.put(entry.key(), tracked);
+    if (gridKey.silence() && state.open()) {
+      // it stays silent until a reading comes
+      tracked.grid.empty = Threshold.MOST;
+    }
+  }
+
+  /** Judges a series no more. */
+  public void leave(Key key) {
+    Tracked tracked = byKey.remove(key);
+    if (tracked == null) {
+      return;
+    }
+    tracked.grid.tracked.remove(tracked);
+    if (tracked.grid.tracked.isEmpty()) {
+      grids.values().remove(tracked.grid);
+    }
+    List<Tracked> same = bySeries.get(key.series());
+    same.remove(tracked);
+    if (same.isEmpty()) {
+      bySeries.remove(key.series());
+    }
+  }
+
+  /**
+   * Nobody was watched for a time: what lies before the new span is judged by nobody, and judging
+   * starts afresh with it. Where the gap is one for the limit's own interval, what was counted
+   * before it counts no more.
+   *
+   * @param from start of the new span, epoch ms; may lie before what was judged already, where the
+   *     clock was set back
+   * @param gap how long nobody was watched, ms
+   */
+  public List<Change> watchedFrom(long from, long gap) {
+    List<Change> changes = new ArrayList<>();
+    seen = from;
+    for (Grid grid : grids.values()) {
+      grid.next = after(grid.silence ? from + grid.step : from, grid.step);
+      grid.readings = 0;
+      grid.empty = 0;
+      for (Tracked tracked : grid.tracked) {
+        LimitState before = tracked.state;
+        List<Transition> told = new ArrayList<>(0);
+        boolean broken = !Value.covers(gap, grid.step);
+        LimitState counted = broken ? Judge.edited(before, told::add) : before;
+        tracked.state = counted.judgedUpTo(from);
+        tracked.forget();
+        if (grid.silence && before.open()) {
+          grid.empty = Threshold.MOST;
+        }
+        if (!counted.standing().equals(before.standing())) {
+          changes.add(Change.of(tracked.entry, before, tracked.state, told));
+        }
       }
     }
+    return changes;
   }
 
   /**
@@ -152,6 +274,7 @@ public final class Docket {
 
   /** Takes up a reading that was stored before and belongs to edges not judged yet. */
   public void gather(long at, long arrived, int[] ids, List<Shown> shown) {
+    seen = Math.max(seen, at);
     for (Grid grid : grids.values()) {
       // one that comes for an edge judged already is too late
       if (at > grid.next - grid.step) {
@@ -164,8 +287,7 @@ public final class Docket {
       List<Tracked> watched = bySeries.get(ids[i]);
       if (watched != null) {
         for (Tracked tracked : watched) {
-          Grid grid = grids.get(GridKey.of(tracked.entry.inForce().limit()));
-          if (at > grid.next - grid.step) {
+          if (at > tracked.grid.next - tracked.grid.step) {
             add(tracked, shown.get(i));
           }
         }
@@ -204,17 +326,20 @@ public final class Docket {
     return states;
   }
 
-  /** The mean of the last minute as judged; NaN when there was nothing. */
+  /** What is judged, each with its limit. */
+  public List<Entry> entries() {
+    return byKey.values().stream().map(tracked -> tracked.entry).toList();
+  }
+
+  /** The value over the last minute as judged; NaN when there was nothing, or too few. */
   public double lastMinute(int series, Condition condition) {
     Tracked tracked = byKey.get(new Key(series, condition));
-    if (tracked == null) {
-      return Double.NaN;
-    }
-    return Arrays.stream(tracked.recent).filter(v -> !Double.isNaN(v)).average().orElse(Double.NaN);
+    return tracked == null ? Double.NaN : tracked.lastMinute();
   }
 
   private void judge(Grid grid, List<Change> changes) {
     long edge = grid.next;
+    seen = Math.max(seen, edge);
     grid.empty = grid.readings > 0 ? 0 : Math.min(Threshold.MOST, grid.empty + 1);
     // one for all that stay calm
     LimitState calm = LimitState.calm(edge);
@@ -228,13 +353,10 @@ public final class Docket {
         List<Transition> told = new ArrayList<>(0);
         tracked.state = Judge.judge(tracked.entry.inForce().limit(), before, judging, told::add);
         if (tracked.state != before && !(tracked.state.idle() && before.idle())) {
-          changes.add(new Change(tracked.entry, before, tracked.state, List.copyOf(told)));
+          changes.add(Change.of(tracked.entry, before, tracked.state, told));
         }
       }
-      tracked.recent[tracked.judged++ % tracked.recent.length] = value;
-      tracked.above = 0;
-      tracked.below = 0;
-      tracked.values = 0;
+      tracked.judged();
     }
     grid.readings = 0;
     grid.next = edge + grid.step;
@@ -242,12 +364,12 @@ public final class Docket {
 
   /** The mean of what was gathered; NaN when there was nothing, or too few. */
   private static double value(Grid grid, Tracked tracked) {
-    if (tracked.entry.inForce().limit().condition() == Condition.SILENT) {
+    if (grid.silence) {
       return grid.empty;
     }
     return tracked.values == 0
         ? Double.NaN
-        : Charting.shown(tracked.entry.counter(), tracked.above, tracked.below);
+        : Value.shown(tracked.entry.counter(), tracked.above, tracked.below);
   }
 
   /** What is normal is looked up only for what does not simply stay calm. */
@@ -283,7 +405,13 @@ public final class Docket {
         : new Judging(edge, at, arrived, Outcome.VALUE, value, normal, distance, 1);
   }
 
-  private static long ceil(long at, long step) {
+  /** The first edge that is not before a time. */
+  private static long notBefore(long at, long step) {
     return -Math.floorDiv(-at, step) * step;
+  }
+
+  /** The first edge after a time. */
+  private static long after(long at, long step) {
+    return (Math.floorDiv(at, step) + 1) * step;
   }
 }

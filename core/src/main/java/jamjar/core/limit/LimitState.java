@@ -26,6 +26,15 @@ public record LimitState(Standing standing, long judged) {
     return standing == Standing.CALM;
   }
 
+  /**
+   * The same where nothing up to a time is judged any more.
+   *
+   * @param at epoch ms; edges after it are judged
+   */
+  public LimitState judgedUpTo(long at) {
+    return new LimitState(standing, at);
+  }
+
   public AlertState state() {
     return standing.state();
   }

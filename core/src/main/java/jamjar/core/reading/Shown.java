@@ -1,10 +1,10 @@
 package jamjar.core.reading;
 
-import jamjar.core.chart.Charting;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Shape;
 import jamjar.core.counter.WhyNothing;
+import jamjar.core.value.Value;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -29,7 +29,7 @@ public record Shown(SeriesKey series, double value, WhyNothing why, double above
    */
   public static List<Shown> of(Reading read, Recipe recipe, long intervalMillis) {
     Reading reading =
-        Charting.covers(read.elapsedMillis(), intervalMillis) ? read : levels(read, recipe);
+        Value.covers(read.elapsedMillis(), intervalMillis) ? read : levels(read, recipe);
     List<Shown> shown = new ArrayList<>();
     Map<SeriesKey, Integer> place = new HashMap<>();
     double seconds = reading.elapsedMillis() / 1000.0;
@@ -96,7 +96,7 @@ public record Shown(SeriesKey series, double value, WhyNothing why, double above
 
   private static Shown of(
       CounterDefinition counter, SeriesKey key, double above, double below, WhyNothing why) {
-    return new Shown(key, Charting.shown(counter, above, below), why, above, below);
+    return new Shown(key, Value.shown(counter, above, below), why, above, below);
   }
 
   private static Shown nothing(SeriesKey key, WhyNothing why) {

@@ -19,6 +19,21 @@ import org.junit.jupiter.api.Test;
 /** What is judged, and when: edges every 10 s, hold 1 of 1 above 10. Times in seconds. */
 class DocketTest {
   private static final int SERIES = 5;
+  private static final Rule RULE =
+      new Rule(
+          7,
+          "",
+          Map.of(),
+          Scope.instance(1),
+          Condition.ABOVE,
+          1.0,
+          null,
+          null,
+          null,
+          null,
+          null,
+          null,
+          true);
   private static final Normal NORMAL = new Normal(0, 1, 2, 3, 4, 90, Basis.ALL);
   private final List<Change> changes = new ArrayList<>();
 
@@ -187,12 +202,84 @@ class DocketTest {
     assertThat(changes).isEmpty();
   }
 
+  @Test
+  void a_span_that_nobody_watched_is_judged_by_nobody_and_passed_in_one_step() {
+    Docket docket = docket(silence(2));
+    read(docket, 5, 1);
+    // a year: were it passed edge by edge, three million of them
+    long year = 365L * 86_400;
+    changes.addAll(docket.watchedFrom(1000 * year, 1000 * year));
+    changes.addAll(docket.time(1000 * (year + 20)));
+    assertThat(changes).isEmpty();
+    changes.addAll(docket.time(1000 * (year + 60)));
+    assertThat(words()).as("silence inside the span is the instance's").containsExactly("warning");
+  }
+
+  @Test
+  void judging_goes_on_within_an_interval_of_a_clock_that_was_set_back() {
+    Docket docket = docket(above(10));
+    for (int second = 3_603; second < 3_633; second += 10) {
+      read(docket, second, 1);
+    }
+    changes.addAll(docket.watchedFrom(33_000, 1_000));
+    read(docket, 38, 12);
+    read(docket, 48, 12);
+    assertThat(words()).containsExactly("warning");
+  }
+
+  @Test
+  void a_short_gap_keeps_what_was_counted_and_a_long_one_does_not() {
+    Docket shortGap = docket(entry(Recipes.USED, Condition.ABOVE, 10, 10_000, 2));
+    Docket longGap = docket(entry(Recipes.USED, Condition.ABOVE, 10, 10_000, 2));
+    for (Docket docket : List.of(shortGap, longGap)) {
+      read(docket, 8, 12);
+      read(docket, 18, 1);
+    }
+    assertThat(words()).containsExactly("building", "building");
+    changes.clear();
+    changes.addAll(shortGap.watchedFrom(30_000, 10_000));
+    assertThat(changes).isEmpty();
+    changes.addAll(longGap.watchedFrom(60_000, 40_000));
+    assertThat(words()).containsExactly("calm");
+  }
+
+  @Test
+  void fullness_of_a_quotient_is_of_its_sums_and_stays_over_an_edit() {
+    Docket docket = docket(entry(Recipes.RATIO, Condition.ABOVE, 80, 10_000));
+    readParts(docket, 5, 10, 10);
+    readParts(docket, 15, 20, 30);
+    readParts(docket, 25, 0, 0);
+    // 100 × 30 / 40, not the mean of 100 and 66.7
+    assertThat(docket.lastMinute(SERIES, Condition.ABOVE)).isEqualTo(75);
+    docket.enter(entry(Recipes.RATIO, Condition.ABOVE, 90, 10_000), LimitState.calm(0));
+    assertThat(docket.lastMinute(SERIES, Condition.ABOVE)).isEqualTo(75);
+  }
+
+  private static Entry silence(int intervals) {
+    return new Entry(
+        Docket.INSTANCE,
+        null,
+        inForce(
+            new Limit(
+                Condition.SILENT,
+                Worse.UP,
+                new Threshold(intervals, 1, 1, 1),
+                Threshold.NONE,
+                10_000,
+                10_000)));
+  }
+
   private static Entry above(double number) {
     return entry(Recipes.USED, Condition.ABOVE, number, 10_000);
   }
 
   private static Entry entry(
       CounterDefinition counter, Condition condition, double number, long step) {
+    return entry(counter, condition, number, step, 1);
+  }
+
+  private static Entry entry(
+      CounterDefinition counter, Condition condition, double number, long step, int hold) {
     return new Entry(
         SERIES,
         counter,
@@ -200,14 +287,14 @@ class DocketTest {
             new Limit(
                 condition,
                 Worse.UP,
-                new Threshold(number, number - 1, 1, 1),
+                new Threshold(number, number - 1, hold, hold),
                 Threshold.NONE,
                 10_000,
                 step)));
   }
 
   private static InForce inForce(Limit limit) {
-    return new InForce(limit, null, null, null);
+    return new InForce(limit, RULE, null, null);
   }
 
   private static Docket docket(Entry entry) {

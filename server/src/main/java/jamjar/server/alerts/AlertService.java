@@ -1,6 +1,6 @@
 package jamjar.server.alerts;
 
-import static jamjar.server.readings.Numbers.known;
+import static jamjar.server.numbers.Numbers.known;
 
 import jamjar.core.counter.CounterDefinition;
 import jamjar.server.live.LiveStreams;

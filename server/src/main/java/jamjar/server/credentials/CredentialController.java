@@ -5,7 +5,10 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import jamjar.server.changes.Changes;
+import jamjar.server.changes.Changes.What;
 import jamjar.server.instances.InstanceService;
+import jamjar.server.instances.Targets;
 import jamjar.server.problems.Problem;
 import jamjar.server.security.SecretBox;
 import jamjar.store.Store;
@@ -29,12 +32,15 @@ class CredentialController {
   private final Store store;
   private final SecretBox secrets;
   private final InstanceService instances;
+  private final Changes changes;
   private final Clock clock;
 
-  CredentialController(Store store, SecretBox secrets, InstanceService instances, Clock clock) {
+  CredentialController(
+      Store store, SecretBox secrets, InstanceService instances, Changes changes, Clock clock) {
     this.store = store;
     this.secrets = secrets;
     this.instances = instances;
+    this.changes = changes;
     this.clock = clock;
   }
 
@@ -65,8 +71,17 @@ class CredentialController {
   @PutMapping("/{name}")
   Told put(@PathVariable @NotBlank @Size(max = 80) String name, @Valid @RequestBody Body body) {
     CredentialRow row =
-        new CredentialRow(name, body.user(), secrets.lock(body.secret()), clock.instant());
-    store.credentials().put(row);
+        new CredentialRow(
+            name,
+            body.user(),
+            secrets.lock(body.secret(), Targets.placeOfCredential(name)),
+            clock.instant());
+    Told before = store.credentials().byName(name).map(this::told).orElse(null);
+    store.inOne(
+        () -> {
+          store.credentials().put(row);
+          changes.add(What.CREDENTIAL, name, before, told(row));
+        });
     store.credentials().usedBy(name).forEach(instances::signInAnew);
     return told(row);
   }
@@ -78,9 +93,17 @@ class CredentialController {
     if (users > 0) {
       throw Problem.field("name", users + " instances still use it: give them another one first.");
     }
-    if (store.credentials().remove(name) == 0) {
-      throw Problem.unknown("There is no credential named '" + name + "'.");
-    }
+    Told before =
+        store
+            .credentials()
+            .byName(name)
+            .map(this::told)
+            .orElseThrow(() -> Problem.unknown("There is no credential named '" + name + "'."));
+    store.inOne(
+        () -> {
+          store.credentials().remove(name);
+          changes.add(What.CREDENTIAL, name, before, null);
+        });
   }
 
   private Told told(CredentialRow row) {

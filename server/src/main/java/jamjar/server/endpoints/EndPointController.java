@@ -1,6 +1,6 @@
 package jamjar.server.endpoints;
 
-import static jamjar.server.readings.Numbers.known;
+import static jamjar.server.numbers.Numbers.known;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import jamjar.server.instances.InstanceState;

@@ -53,7 +53,7 @@ class EstateExport {
       printer.printRecord(header);
       for (InstanceRow row : rows()) {
         Map<String, Object> fields = fields(row);
-        printer.printRecord(header.stream().map(fields::get).toList());
+        printer.printRecord(header.stream().map(fields::get).map(Formulas::neutral).toList());
       }
     } catch (IOException e) {
       throw new UncheckedIOException(e);

@@ -108,7 +108,7 @@ record EstateFile(List<FileRow> rows, List<GroupRow> groups, List<LineFault> fau
                       + parser.getHeaderNames().size()));
         } else {
           for (Map.Entry<String, String> cell : record.toMap().entrySet()) {
-            cells.put(cell.getKey(), new FileRow.Cell(cell.getValue(), line));
+            cells.put(cell.getKey(), new FileRow.Cell(Formulas.plain(cell.getValue()), line));
           }
           rows.add(new FileRow(line, cells));
         }

@@ -1,10 +1,12 @@
 package jamjar.server.estate;
 
+import jamjar.server.instances.CheckView;
 import jamjar.server.instances.InstanceBody;
 import jamjar.server.instances.InstanceService;
+import jamjar.server.instances.Soundness;
 import jamjar.server.instances.Targets;
-import jamjar.server.preflight.CheckView;
 import jamjar.server.preflight.Preflight;
+import jamjar.server.problems.Problem;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import java.util.ArrayList;
@@ -135,6 +137,13 @@ class EstateImport {
         store.instances().idByName(body.name()).flatMap(store.instances()::byId).orElse(null);
     if (faults.isEmpty()) {
       faults.addAll(reader.faults(row, body, before == null ? 0 : before.id()));
+    }
+    if (faults.isEmpty() && before != null) {
+      try {
+        Soundness.requireTypedFor(body, before);
+      } catch (Problem e) {
+        faults.add(new LineFault(row.lineOf("secret"), "secret", e.getMessage()));
+      }
     }
     Integer other = names.putIfAbsent(body.name(), row.line());
     if (other != null && !body.name().isBlank()) {

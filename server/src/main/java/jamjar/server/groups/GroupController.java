@@ -6,9 +6,12 @@ import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import jamjar.server.changes.Changes;
+import jamjar.server.changes.Changes.What;
 import jamjar.store.Store;
 import jamjar.store.groups.GroupRow;
 import java.util.List;
+import java.util.Optional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -20,9 +23,11 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api/groups", produces = "application/json")
 class GroupController {
   private final Store store;
+  private final Changes changes;
 
-  GroupController(Store store) {
+  GroupController(Store store, Changes changes) {
     this.store = store;
+    this.changes = changes;
   }
 
   /**
@@ -44,7 +49,15 @@ class GroupController {
 
   @PutMapping
   Group put(@Valid @RequestBody Group group) {
-    store.groups().put(new GroupRow(group.name(), group.site(), group.expected()));
+    Optional<Group> before =
+        all().stream()
+            .filter(g -> g.name().equals(group.name()) && g.site().equals(group.site()))
+            .findFirst();
+    store.inOne(
+        () -> {
+          store.groups().put(new GroupRow(group.name(), group.site(), group.expected()));
+          changes.add(What.GROUP, group.name() + "/" + group.site(), before.orElse(null), group);
+        });
     return group;
   }
 }

@@ -1,7 +1,7 @@
 package jamjar.server.health;
 
 import jamjar.server.watch.Watch;
-import jamjar.store.Store;
+import jamjar.server.watching.Beat;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -12,27 +12,25 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api", produces = "application/json")
 class HealthController {
-  private final Store store;
+  private final Beat beat;
   private final Watch watch;
 
-  HealthController(Store store, Watch watch) {
-    this.store = store;
+  HealthController(Beat beat, Watch watch) {
+    this.beat = beat;
     this.watch = watch;
   }
 
   /**
-   * @param database whether the database answers
+   * @param database whether the database answers and takes what is read
    * @param instances how many instances are under watch, Jam Jar itself not counted
-   * @param reading how many of them are being read
+   * @param reading of how many a reading was kept lately
    */
   record Health(boolean database, int instances, int reading) {}
 
   @GetMapping("/health")
   ResponseEntity<Health> health() {
-    boolean database = store.answers();
-    var states = watch.counted();
-    int reading = (int) states.stream().filter(s -> s.state().equals("reading")).count();
+    boolean database = !beat.away();
     return ResponseEntity.status(database ? HttpStatus.OK : HttpStatus.SERVICE_UNAVAILABLE)
-        .body(new Health(database, states.size(), reading));
+        .body(new Health(database, watch.counted().size(), watch.keptLately()));
   }
 }

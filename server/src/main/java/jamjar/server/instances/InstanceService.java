@@ -1,16 +1,19 @@
 package jamjar.server.instances;
 
-import jamjar.server.preflight.CheckView;
-import jamjar.server.preflight.Preflight;
+import jamjar.server.changes.Changes;
+import jamjar.server.changes.Changes.What;
+import jamjar.server.instances.InstanceState.State;
 import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
+import jamjar.server.recipes.RecipesChanged;
 import jamjar.server.security.SecretBox;
-import jamjar.server.watch.Watch;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import java.time.Clock;
 import java.time.ZoneId;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import org.slf4j.Logger;
@@ -24,31 +27,34 @@ import org.springframework.stereotype.Service;
  * insists.
  */
 @Service
-public class InstanceService {
+public class InstanceService implements RecipesChanged {
   private static final Logger LOG = LoggerFactory.getLogger(InstanceService.class);
 
   private final Store store;
-  private final Watch watch;
+  private final Reader reader;
   private final SecretBox secrets;
   private final Recipes recipes;
   private final Targets targets;
-  private final Preflight preflight;
+  private final Checks checks;
+  private final Changes changes;
   private final Soundness sound;
   private final Clock clock;
 
   InstanceService(
       Store store,
-      Watch watch,
+      Reader reader,
       Recipes recipes,
       SecretBox secrets,
       Targets targets,
-      Preflight preflight,
+      Checks checks,
+      Changes changes,
       Soundness sound,
       Clock clock) {
     this.store = store;
-    this.watch = watch;
+    this.reader = reader;
     this.targets = targets;
-    this.preflight = preflight;
+    this.checks = checks;
+    this.changes = changes;
     this.sound = sound;
     this.recipes = recipes;
     this.secrets = secrets;
@@ -58,14 +64,17 @@ public class InstanceService {
   @EventListener(ApplicationReadyEvent.class)
   void watchAll() {
     if (store.instances().all().stream().noneMatch(row -> row.kind().equals(InstanceRow.OWN))) {
-      store.instances().add(row(0, itself(), secrets.lock("")));
+      InstanceBody own = itself();
+      store.instances().add(row(0, own, secrets.lock("", place(own))));
     }
+    targets.bindAll();
     for (InstanceRow row : store.instances().all()) {
       try {
-        begin(row);
+        begin(row, false);
       } catch (RuntimeException e) {
-        // one whose recipe is gone must not keep the others from being watched
+        // one whose recipe or key is gone must not keep the others from being watched
         LOG.error("event=not-watched instance={} why=\"{}\"", row.id(), e.getMessage());
+        reader.cannotBegin(row, e.getMessage());
       }
     }
   }
@@ -98,10 +107,15 @@ public class InstanceService {
     sound.require(body, 0);
     requireWorking(body, null, insist);
     String secret = Objects.requireNonNullElse(body.credential().secret(), "");
-    InstanceRow row = row(0, body, secrets.lock(secret));
-    int id = store.instances().add(row);
-    InstanceRow stored = row(id);
-    begin(stored);
+    InstanceRow stored =
+        store.inOne(
+            () -> {
+              int id = store.instances().add(row(0, body, secrets.lock(secret, place(body))));
+              InstanceRow row = row(id);
+              changes.add(What.INSTANCE, id, null, past(row));
+              return row;
+            });
+    begin(stored, false);
     return view(stored);
   }
 
@@ -114,19 +128,26 @@ public class InstanceService {
     requireWorking(body, before, insist);
     String secret = body.credential().secret();
     boolean keeps = secret == null || secret.isEmpty();
-    InstanceRow next = row(id, body, keeps ? before.secret() : secrets.lock(secret));
-    store.instances().change(body.uses() == null ? next.using(before.uses()) : next);
-    if (!before.name().equals(next.name())) {
-      store.instances().renamed(before.name(), next.name());
-    }
+    Soundness.requireTypedFor(body, before);
+    boolean samePlace = Targets.place(before).equals(place(body));
+    // where it was typed for stays, or there is none
+    byte[] locked =
+        keeps && samePlace ? before.secret() : secrets.lock(keeps ? "" : secret, place(body));
+    InstanceRow next = row(id, body, locked);
+    InstanceRow after =
+        store.inOne(
+            () -> {
+              store.instances().change(body.uses() == null ? next.using(before.uses()) : next);
+              if (!before.name().equals(next.name())) {
+                store.instances().renamed(before.name(), next.name());
+              }
+              InstanceRow row = row(id);
+              changes.add(What.INSTANCE, id, past(before), past(row));
+              return row;
+            });
     recipes.changed(id);
-    InstanceRow after = row(id);
-    if (!sameTarget(before, after)) {
-      // the totals of another engine say nothing about this one
-      watch.end(id);
-      store.instances().forgetTotals(id);
-    }
-    begin(after);
+    // the totals of another engine say nothing about this one
+    begin(after, !sameTarget(before, after));
     return view(after);
   }
 
@@ -137,30 +158,43 @@ public class InstanceService {
       throw Problem.field("id", "Jam Jar itself cannot be paused.");
     }
     if (before.paused() != paused) {
-      store.instances().pause(id, paused);
-      begin(row(id));
+      InstanceRow after =
+          store.inOne(
+              () -> {
+                store.instances().pause(id, paused);
+                InstanceRow row = row(id);
+                changes.add(What.INSTANCE, id, past(before), past(row));
+                return row;
+              });
+      begin(after, false);
     }
     return one(id);
   }
 
   /** Those that are read by these recipes go on with them as they are now. */
+  @Override
   public void recipesChanged(Set<String> keys) {
     store.instances().all().stream()
         .filter(row -> keys.contains(row.recipe()))
-        .forEach(this::begin);
+        .forEach(row -> begin(row, false));
   }
 
   /** Begins to read it anew, as its credential has changed. */
   public void signInAnew(int id) {
-    begin(row(id));
+    begin(row(id), false);
   }
 
   void remove(int id) {
-    if (row(id).kind().equals(InstanceRow.OWN)) {
+    InstanceRow row = row(id);
+    if (row.kind().equals(InstanceRow.OWN)) {
       throw Problem.field("id", "Jam Jar itself cannot be removed.");
     }
-    watch.removed(id);
-    store.instances().remove(id, clock.instant());
+    reader.removed(row);
+    store.inOne(
+        () -> {
+          store.instances().remove(id, clock.instant());
+          changes.add(What.INSTANCE, id, past(row), null);
+        });
   }
 
   /** Who insists is not made to wait for the checks. */
@@ -168,15 +202,43 @@ public class InstanceService {
     if (insist) {
       return;
     }
-    List<CheckView> checks = preflight.of(body, before);
-    if (checks.stream().anyMatch(c -> c.outcome().equals("fail"))) {
+    List<CheckView> found = checks.of(body, before);
+    if (found.stream().anyMatch(c -> c.outcome().equals("fail"))) {
       throw Problem.checks(
-          "It would not work as it is. Mend what failed, or save it all the same.", checks);
+          "It would not work as it is. Mend what failed, or save it all the same.", found);
     }
   }
 
-  private void begin(InstanceRow row) {
-    watch.begin(row, targets.of(row));
+  private static String place(InstanceBody body) {
+    InstanceBody.Endpoint to = body.endpoint();
+    return Targets.place(to.host().strip(), to.port(), to.tls());
+  }
+
+  private void begin(InstanceRow row, boolean another) {
+    reader.begin(row, targets.of(row), another);
+  }
+
+  /** As it is kept in the history: where and how it is read, and nothing of its secrets. */
+  private static Map<String, Object> past(InstanceRow row) {
+    Map<String, Object> past = new LinkedHashMap<>();
+    past.put("name", row.name());
+    past.put("kind", row.kind());
+    past.put("group", row.groupName());
+    past.put("site", row.site());
+    past.put("machine", row.machine());
+    past.put("tags", row.tags());
+    past.put("host", row.host());
+    past.put("port", row.port());
+    past.put("database", row.database());
+    past.put("tls", row.tls());
+    past.put("user", row.userName());
+    past.put("credential", row.credential());
+    past.put("recipe", row.recipe());
+    past.put("interval", row.intervalS());
+    past.put("zone", row.zone());
+    past.put("paused", row.paused());
+    past.put("uses", row.uses());
+    return past;
   }
 
   /** An instance as it is stored; a problem where there is none. */
@@ -242,22 +304,9 @@ public class InstanceService {
         row.intervalS(),
         row.zone(),
         List.of(row.uses()),
-        watch
+        reader
             .state(row.id())
-            .orElseGet(
-                () ->
-                    new InstanceState(
-                        row.id(),
-                        "starting",
-                        0,
-                        null,
-                        "",
-                        "",
-                        "",
-                        row.intervalS(),
-                        List.of(),
-                        null,
-                        "")),
-        watch.facts(row.id()));
+            .orElseGet(() -> InstanceState.fresh(row.id(), State.STARTING, 0, row.intervalS())),
+        reader.facts(row.id()));
   }
 }

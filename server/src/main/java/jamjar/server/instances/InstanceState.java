@@ -1,18 +1,18 @@
 package jamjar.server.instances;
 
+import com.fasterxml.jackson.annotation.JsonValue;
 import io.swagger.v3.oas.annotations.media.Schema;
-import jamjar.server.limits.JarView;
 import java.util.List;
+import java.util.Locale;
 
 /**
  * How an instance is doing as a source of readings.
  *
  * @param instance its number
- * @param state starting, reading, silent or paused
  * @param since since when, epoch ms
  * @param lastAt when it was last read, epoch ms; null when never
- * @param reason for a silent one the kind of failure in a word
- * @param words for a silent one what was tried and what answered
+ * @param reason for one that is silent or failing the kind of failure in a word
+ * @param words for one that is silent or failing what was tried and what answered
  * @param advice for a silent one what to do
  * @param interval seconds between two readings
  * @param facts the numbers that stand on the shelf; none while there is no reading
@@ -21,7 +21,7 @@ import java.util.List;
  */
 public record InstanceState(
     int instance,
-    String state,
+    State state,
     long since,
     @Schema(
             types = {"integer", "null"},
@@ -37,4 +37,58 @@ public record InstanceState(
 
   /** One number with its unit. */
   public record Fact(String title, double value, String unit) {}
+
+  /** What an instance can be doing. */
+  public enum State {
+    STARTING,
+    READING,
+    /** It does not answer. */
+    SILENT,
+    /** It answers, but what it says can't be read, or is not kept. */
+    FAILING,
+    PAUSED;
+
+    @JsonValue
+    public String word() {
+      return name().toLowerCase(Locale.ROOT);
+    }
+  }
+
+  /** One of which nothing is known yet. */
+  public static InstanceState fresh(int instance, State state, long since, int interval) {
+    return new InstanceState(
+        instance, state, since, null, "", "", "", interval, List.of(), null, "");
+  }
+
+  /** The same, when it was read. */
+  public InstanceState read(long at, List<Fact> shelf, JarView fullness, String waitingForRestart) {
+    return new InstanceState(
+        instance,
+        State.READING,
+        state == State.READING ? since : at,
+        at,
+        "",
+        "",
+        "",
+        interval,
+        shelf,
+        fullness,
+        waitingForRestart);
+  }
+
+  /** The same, when it could not be read or kept. */
+  public InstanceState fell(State as, long at, String why, String told, String mend) {
+    return new InstanceState(
+        instance,
+        as,
+        state == as ? since : at,
+        lastAt,
+        why,
+        told,
+        mend,
+        interval,
+        List.of(),
+        null,
+        restart);
+  }
 }

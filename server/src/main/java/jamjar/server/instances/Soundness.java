@@ -1,9 +1,11 @@
 package jamjar.server.instances;
 
+import jamjar.collect.Target;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
+import jamjar.store.instances.InstanceRow;
 import java.time.DateTimeException;
 import java.time.ZoneId;
 import org.springframework.stereotype.Component;
@@ -61,6 +63,10 @@ public class Soundness {
     if (!attached && endpoint.host().isBlank()) {
       throw Problem.field("endpoint.host", "The host is missing.");
     }
+    if (!attached && !Target.isHost(endpoint.host().strip())) {
+      throw Problem.field(
+          "endpoint.host", "The host is the name or the address of a machine, and nothing else.");
+    }
     if (!attached && endpoint.port() == 0) {
       throw Problem.field("endpoint.port", "The port is missing.");
     }
@@ -71,6 +77,30 @@ public class Soundness {
       if (body.credential().user().isBlank() && !body.credential().named()) {
         throw Problem.field("credential.user", "The user is missing.");
       }
+    }
+  }
+
+  /**
+   * A stored password goes nowhere but where it was typed for.
+   *
+   * @param before the instance as it is stored
+   */
+  public static void requireTypedFor(InstanceBody body, InstanceRow before) {
+    InstanceBody.Endpoint to = body.endpoint();
+    boolean keeps =
+        !body.credential().named()
+            && before.credential() == null
+            && !before.userName().isEmpty()
+            && (body.credential().secret() == null || body.credential().secret().isEmpty());
+    boolean elsewhere =
+        !before.host().equals(to.host().strip())
+            || before.port() != to.port()
+            || !before.tls().equals(to.tls());
+    if (keeps && elsewhere) {
+      throw Problem.field(
+          "credential.secret",
+          "Host, port or encryption is another one: type the password again. The stored one is sent"
+              + " nowhere but where it was typed for.");
     }
   }
 

@@ -25,7 +25,7 @@ public class Targets {
   public Target of(InstanceRow row) {
     Endpoint where = new Endpoint(row.host(), row.port(), row.database(), row.tls(), row.ca());
     return row.credential() == null
-        ? target(where, row.userName(), row.secret())
+        ? target(where, row.userName(), secrets.open(row.secret(), place(row)))
         : named(where, row.credential());
   }
 
@@ -38,11 +38,41 @@ public class Targets {
                 () ->
                     Problem.field(
                         "credential.name", "There is no credential named '" + name + "'."));
-    return target(where, credential.userName(), credential.secret());
+    return target(
+        where,
+        credential.userName(),
+        secrets.open(credential.secret(), placeOfCredential(credential.name())));
   }
 
-  private Target target(Endpoint where, String user, byte[] secret) {
-    return target(where, user, secrets.open(secret));
+  /** What the password of an instance is typed for: it is sent nowhere else. */
+  static String place(String host, int port, String tls) {
+    return "instance " + host + ":" + port + " " + tls;
+  }
+
+  static String place(InstanceRow row) {
+    return place(row.host(), row.port(), row.tls());
+  }
+
+  /** What a stored credential is typed for: its name, by which several instances may use it. */
+  public static String placeOfCredential(String name) {
+    return "credential " + name;
+  }
+
+  /** Passwords that an earlier version stored are bound to what they were typed for. */
+  void bindAll() {
+    for (InstanceRow row : store.instances().all()) {
+      if (!secrets.isBound(row.secret())) {
+        store.instances().secret(row.id(), secrets.bind(row.secret(), place(row)));
+      }
+    }
+    for (CredentialRow row : store.credentials().all()) {
+      if (!secrets.isBound(row.secret())) {
+        byte[] bound = secrets.bind(row.secret(), placeOfCredential(row.name()));
+        store
+            .credentials()
+            .put(new CredentialRow(row.name(), row.userName(), bound, row.changedAt()));
+      }
+    }
   }
 
   private static Target target(Endpoint where, String user, String secret) {
@@ -73,7 +103,11 @@ public class Targets {
     if (typed != null && !typed.isEmpty()) {
       return typed;
     }
-    return before == null ? "" : secrets.open(before.secret());
+    if (before == null) {
+      return "";
+    }
+    Soundness.requireTypedFor(body, before);
+    return secrets.open(before.secret(), place(before));
   }
 
   private static Target.Tls tls(String word) {

@@ -1,357 +1,440 @@
 package jamjar.server.limits;
 
 import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
-import jamjar.core.counter.WhyNothing;
+import jamjar.core.counter.Schedule;
+import jamjar.core.counter.Shape;
 import jamjar.core.limit.AlertState;
 import jamjar.core.limit.Condition;
 import jamjar.core.limit.Docket;
 import jamjar.core.limit.Docket.Change;
 import jamjar.core.limit.Docket.Entry;
+import jamjar.core.limit.Docket.Key;
 import jamjar.core.limit.InForce;
-import jamjar.core.limit.Judge;
 import jamjar.core.limit.LimitState;
+import jamjar.core.limit.Presence;
+import jamjar.core.limit.Reconciling;
 import jamjar.core.limit.Rule;
-import jamjar.core.limit.Transition;
-import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
 import jamjar.core.reading.Shown;
-import jamjar.server.watch.Source;
-import jamjar.store.Store;
+import jamjar.core.watching.Watching;
+import jamjar.core.watching.Watching.Span;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.instances.InstanceRow;
-import jamjar.store.readings.StoredReading;
-import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.locks.ReentrantLock;
+import java.util.function.Function;
 
 /**
- * Judges one instance: a docket per source, made anew from the store whenever its series or limits
- * change, or something could not be stored. Whoever uses it holds its lock until what was judged is
- * stored.
+ * Judges one instance: a docket per pace, kept in line with the series that are there and the
+ * limits that are in force. What it knows is made anew from the store when something could not be
+ * stored. Whoever uses it holds its lock until what was judged is stored.
  */
 final class InstanceJudge {
-  private static final long LONGEST_STEP_MS = 3_600_000;
-
-  /** Readings without a label after which it counts as gone for good. */
-  private static final int RETIRED_AFTER = 10;
+  /** The longest step that is judged when the instance's interval is not longer, ms. */
+  private static final long MINUTE = 60_000;
 
   final ReentrantLock lock = new ReentrantLock();
-  private final InstanceRow row;
-  private final Store store;
-  private final Recipe recipe;
+  private final Past past;
   private final Docket.Normals normals;
-  private final long watchedFrom;
-  private final Map<Source, Docket> dockets = new EnumMap<>(Source.class);
-  private final Map<Source, Set<Integer>> known = new EnumMap<>(Source.class);
-  private final Map<Integer, Integer> absent = new HashMap<>();
+  private final AtomicReference<Setting> wanted = new AtomicReference<>();
+  private final AtomicReference<List<Rule>> wantedRules = new AtomicReference<>();
+  private final Map<Pace, Docket> dockets = new EnumMap<>(Pace.class);
+  private final Map<Pace, Presence> present = new EnumMap<>(Pace.class);
+  private final Map<Integer, SeriesKey> keys = new HashMap<>();
+  private final Set<String> whole = new HashSet<>();
+  private final Set<Integer> forgotten = new HashSet<>();
+
+  /** Replaced as a whole, so that who only asks need not wait. */
+  private volatile Map<Key, Entry> inForce = Map.of();
+
+  private Setting setting;
+  private Schedule schedule;
   private List<Rule> rules;
-  private List<Entry> entries = List.of();
-  private Map<Integer, SeriesKey> keys = Map.of();
+  private Span span;
+  private boolean loaded;
 
-  InstanceJudge(
+  /**
+   * How an instance is judged.
+   *
+   * @param at when it began to be watched so, epoch ms: a silence before that is not its own
+   * @param anew whether it was watched otherwise until then
+   * @param why why what nothing holds any more ends
+   * @param resting whether nothing of it is judged for now
+   */
+  record Setting(
       InstanceRow row,
-      Store store,
       Recipe recipe,
-      Docket.Normals normals,
-      List<Rule> rules,
-      long watchedFrom) {
-    this.row = row;
-    this.store = store;
-    this.recipe = recipe;
-    this.normals = normals;
-    this.rules = rules;
-    this.watchedFrom = watchedFrom;
-  }
+      long at,
+      boolean anew,
+      Function<Optional<SeriesKey>, AlertState> why,
+      boolean resting) {
 
-  /** Judges what a reading closes. */
-  Judged read(Source source, long at, long arrived, int[] ids, List<Shown> shown) {
-    Set<Integer> there = numbers(ids);
-    if (known.computeIfAbsent(source, s -> new HashSet<>()).addAll(there)) {
-      dockets.remove(source);
+    /** Of an instance that begins to be judged, or is another now. */
+    static Setting of(InstanceRow row, Recipe recipe, Optional<InstanceRow> before, long at) {
+      boolean moved = before.isPresent() && !before.get().groupName().equals(row.groupName());
+      return new Setting(
+          row,
+          recipe,
+          at,
+          before.isPresent(),
+          series -> {
+            if (row.paused()) {
+              return AlertState.PAUSED;
+            }
+            boolean left = series.filter(s -> recipe.counter(s.counter()).isEmpty()).isPresent();
+            if (left) {
+              return AlertState.LEFT_OUT;
+            }
+            return moved ? AlertState.MOVED : AlertState.SWITCHED_OFF;
+          },
+          row.paused());
     }
-    List<Change> changes = new ArrayList<>(docket(source).read(at, arrived, ids, shown));
-    for (int id : gone(source, there)) {
-      endRetired(id, arrived, changes);
-      dockets.remove(source);
-    }
-    return judged(changes);
-  }
 
-  /** Labels that have not been there for some readings; asked for again now and then. */
-  private List<Integer> gone(Source source, Set<Integer> there) {
-    List<Integer> gone = new ArrayList<>();
-    for (int id : known.get(source)) {
-      if (there.contains(id)) {
-        absent.remove(id);
-      } else if (absent.merge(id, 1, Integer::sum) % RETIRED_AFTER == 0) {
-        gone.add(id);
-      }
+    /** The instance is gone. */
+    Setting removed() {
+      return new Setting(row, recipe, at, anew, series -> AlertState.REMOVED, true);
     }
-    return gone;
+
+    private Setting judging() {
+      return new Setting(row, recipe, at, anew, series -> AlertState.SWITCHED_OFF, resting);
+    }
   }
 
   /**
-   * Ends the alerts of a series that is gone.
-   *
-   * @param changes what this reading changed already; an end goes on from there
+   * @param past what was judged and read before
    */
-  private void endRetired(int id, long now, List<Change> changes) {
-    Map<Docket.Key, LimitState> states = new HashMap<>(store.states().ofInstance(row.id()));
-    changes.forEach(change -> states.put(change.entry().key(), change.after()));
-    Map<Docket.Key, Entry> here = byKey();
-    states.forEach(
-        (key, state) -> {
-          if (key.series() == id && state.state() != AlertState.CALM && here.containsKey(key)) {
-            Optional<Change> before =
-                changes.stream().filter(c -> c.entry().key().equals(key)).findFirst();
-            before.ifPresent(changes::remove);
-            List<Transition> told = new ArrayList<>();
-            before.ifPresent(change -> told.addAll(change.transitions()));
-            LimitState ended = Judge.ended(state, AlertState.RETIRED, now, told::add);
-            LimitState from = before.map(Change::before).orElse(state);
-            changes.add(new Change(here.get(key), from, ended, told));
-          }
-        });
+  InstanceJudge(Setting setting, Past past, Docket.Normals normals, List<Rule> rules, Span span) {
+    this.past = past;
+    this.normals = normals;
+    this.rules = rules;
+    this.span = span;
+    take(setting);
+  }
+
+  private void take(Setting next) {
+    setting = next;
+    schedule = new Schedule(next.recipe(), next.row().intervalS());
+  }
+
+  /** It is another from the next judging on; never waits. */
+  void becomes(Setting next) {
+    wanted.set(next);
+  }
+
+  /** How it is judged, or will be from the next judging on. */
+  Setting latest() {
+    Setting next = wanted.get();
+    return next == null ? setting : next;
+  }
+
+  /** Other limits are in force from the next judging on; never waits. */
+  void rules(List<Rule> changed) {
+    wantedRules.set(changed);
+  }
+
+  /** Judges what a reading closes. */
+  Judged read(Span now, Pace source, long at, long arrived, int[] ids, List<Shown> shown) {
+    List<Change> changes = settle(now, arrived);
+    Presence.Turn turn = present.get(source).take(numbers(ids));
+    if (!turn.come().isEmpty()) {
+      for (int i = 0; i < ids.length; i++) {
+        keys.putIfAbsent(ids[i], shown.get(i).series());
+      }
+      come(turn.come());
+    }
+    changes.addAll(dockets.get(source).read(at, arrived, ids, shown));
+    if (!turn.gone().isEmpty()) {
+      retire(Set.copyOf(turn.gone()), arrived, changes);
+    }
+    return judged(changes);
   }
 
   /** Judges what time closes. */
-  Judged time(long now) {
-    List<Change> changes = new ArrayList<>();
-    for (Source source : Source.values()) {
-      changes.addAll(docket(source).time(now));
-    }
+  Judged time(Span now, long at) {
+    List<Change> changes = settle(now, at);
+    dockets.values().forEach(docket -> changes.addAll(docket.time(at)));
     return judged(changes);
+  }
+
+  /** Brings it into line with what is in force, without judging anything. */
+  Judged inLine(Span now, long at) {
+    return judged(settle(now, at));
   }
 
   /** Something could not be stored: what stands in the store is true. */
   void forget() {
     dockets.clear();
+    present.clear();
+    keys.clear();
+    whole.clear();
+    inForce = Map.of();
+    loaded = false;
   }
 
-  /** Other limits are in force: what is left of the old ones is ended or judged anew. */
-  Judged changeRules(List<Rule> changed, long now) {
-    Map<Docket.Key, LimitState> states = store.states().ofInstance(row.id());
-    Map<Docket.Key, Entry> before = byKey();
-    rules = changed;
-    dockets.clear();
-    entries = entries();
-    Map<Docket.Key, Entry> after = byKey();
-    List<Change> changes = new ArrayList<>();
-    states.forEach(
-        (key, state) -> {
-          Entry old = before.get(key);
-          Entry young = after.get(key);
-          List<Transition> told = new ArrayList<>();
-          if (young == null && old != null) {
-            LimitState ended = Judge.ended(state, AlertState.SWITCHED_OFF, now, told::add);
-            changes.add(new Change(old, state, ended, told));
-          } else if (young != null
-              && old != null
-              && !young.inForce().limit().equals(old.inForce().limit())) {
-            changes.add(new Change(young, state, Judge.edited(state, told::add), told));
-          }
-        });
-    return judged(changes);
-  }
-
-  /** The instance is gone. */
-  Judged retire(long now) {
-    docket(Source.FAST);
-    Map<Docket.Key, Entry> here = byKey();
-    List<Change> changes = new ArrayList<>();
-    store
-        .states()
-        .ofInstance(row.id())
-        .forEach(
-            (key, state) -> {
-              if (here.containsKey(key)) {
-                List<Transition> told = new ArrayList<>();
-                LimitState ended = Judge.ended(state, AlertState.RETIRED, now, told::add);
-                changes.add(new Change(here.get(key), state, ended, told));
-              }
-            });
-    return judged(changes);
-  }
-
-  /** What is in force, by number of the series; 0 stands for the whole instance. */
+  /**
+   * What is in force, by number of the series; 0 stands for the whole instance. To be asked without
+   * the lock.
+   */
   Map<Integer, List<InForce>> inForce() {
-    docket(Source.FAST);
     Map<Integer, List<InForce>> found = new HashMap<>();
-    for (Entry entry : entries) {
+    for (Entry entry : inForce.values()) {
       found.computeIfAbsent(entry.series(), s -> new ArrayList<>()).add(entry.inForce());
     }
     return found;
   }
 
-  /** Entries with the mean of their last minute, for the fullness of the jar. */
+  /** The value of the last minute, for the fullness of the jar. */
   double lastMinute(Entry entry) {
-    return docket(sourceOf(entry)).lastMinute(entry.series(), entry.inForce().limit().condition());
+    Docket docket = dockets.get(paceOf(entry));
+    return docket == null
+        ? Double.NaN
+        : docket.lastMinute(entry.series(), entry.inForce().limit().condition());
   }
 
-  List<Entry> entriesNow() {
-    docket(Source.FAST);
-    return entries;
-  }
-
-  private Map<Docket.Key, Entry> byKey() {
-    Map<Docket.Key, Entry> found = new HashMap<>();
-    entries.forEach(entry -> found.put(entry.key(), entry));
-    return found;
-  }
-
-  private Judged judged(List<Change> changes) {
-    return changes.isEmpty()
-        ? Judged.NOTHING
-        : new Judged(
-            row.id(),
-            changes,
-            changes.stream()
-                .map(c -> keys.getOrDefault(c.entry().series(), SeriesKey.of("")))
-                .toList());
-  }
-
-  private Docket docket(Source source) {
-    return dockets.computeIfAbsent(source, this::fromStore);
-  }
-
-  private Docket fromStore(Source source) {
-    entries = entries();
-    List<Entry> mine = entries.stream().filter(e -> sourceOf(e) == source).toList();
-    long last =
-        store
-            .readings()
-            .last(row.id(), source.code())
-            .map(l -> l.at().toEpochMilli())
-            .orElse(watchedFrom);
-    // the last reading was stored to the µs
-    Instant until = Instant.ofEpochMilli(last + 1);
-    Docket docket =
-        new Docket(mine, store.states().ofInstance(row.id()), last, watchedFrom, normals);
-    for (StoredReading stored :
-        store.readings().readings(row.id(), until.minusMillis(LONGEST_STEP_MS), until).all()) {
-      if (stored.source() == source.code()) {
-        gather(docket, stored);
-      }
-    }
-    return docket;
+  List<Entry> entries() {
+    return List.copyOf(inForce.values());
   }
 
   /**
-   * Judges again, from calm, what was stored: the readings in the order of their arrival.
-   *
-   * @return per reading what it changed
+   * Takes up what was changed since, in its order: how the instance is judged, by which limits, and
+   * in which span of watching.
    */
-  List<Judged> replay(Instant from, Instant to) {
-    entries = entries();
-    List<StoredReading> readings = store.readings().readings(row.id(), from, to).all();
-    Map<Source, Docket> again = new EnumMap<>(Source.class);
-    for (Source source : Source.values()) {
-      List<Entry> mine = entries.stream().filter(e -> sourceOf(e) == source).toList();
-      // before its first reading there was nothing to judge
-      long first =
-          readings.stream()
-              .filter(r -> r.source() == source.code())
-              .mapToLong(r -> r.at().toEpochMilli())
-              .min()
-              .orElse(to.toEpochMilli());
-      again.put(source, new Docket(mine, Map.of(), first, watchedFrom, normals));
+  private List<Change> settle(Span now, long at) {
+    List<Change> changes = new ArrayList<>();
+    Setting next = wanted.getAndSet(null);
+    List<Rule> changed = wantedRules.getAndSet(null);
+    if (changed != null) {
+      rules = changed;
     }
-    return readings.stream()
-        .sorted(Comparator.comparing(StoredReading::arrived))
-        .map(
-            stored -> {
-              AsShown shown = shown(stored);
-              return judged(
-                  again
-                      .get(Source.of(stored.source()))
-                      .read(
-                          stored.at().toEpochMilli(),
-                          stored.arrived().toEpochMilli(),
-                          shown.ids(),
-                          shown.values()));
-            })
-        .toList();
-  }
-
-  private void gather(Docket docket, StoredReading stored) {
-    AsShown shown = shown(stored);
-    docket.gather(
-        stored.at().toEpochMilli(), stored.arrived().toEpochMilli(), shown.ids(), shown.values());
-  }
-
-  private record AsShown(int[] ids, List<Shown> values) {}
-
-  private AsShown shown(StoredReading stored) {
-    List<SeriesKey> series = new ArrayList<>();
-    WhyNothing[] why = new WhyNothing[stored.values().length];
-    for (int i = 0; i < why.length; i++) {
-      series.add(keys.getOrDefault(stored.series()[i], SeriesKey.of("")));
-      why[i] = Double.isNaN(stored.values()[i]) ? WhyNothing.NOT_YET_KNOWN : null;
+    if (next != null) {
+      Map<Key, Entry> before = inForce;
+      forget();
+      take(next);
+      load(before, at, changes);
+    } else if (!loaded) {
+      load(Map.of(), at, changes);
+    } else if (changed != null) {
+      realign(at, changes);
     }
-    Reading reading =
-        new Reading(stored.at(), stored.elapsedMillis(), series, stored.values(), why);
-    List<Shown> shown = Shown.of(known(reading), recipe, 1000L * stored.intervalS());
-    int[] ids =
-        store.readings().numbers(row.id(), shown.stream().map(Shown::series).toList(), stored.at());
-    return new AsShown(ids, shown);
-  }
-
-  /** Without the series that no recipe holds any more. */
-  private Reading known(Reading reading) {
-    List<Integer> places = new ArrayList<>();
-    for (int i = 0; i < reading.series().size(); i++) {
-      if (recipe.counters().containsKey(reading.series().get(i).counter())) {
-        places.add(i);
-      }
+    if (now.number() != span.number()) {
+      span = now;
+      dockets.values().forEach(d -> changes.addAll(d.watchedFrom(now.from(), now.gap())));
     }
-    return places.size() == reading.series().size()
-        ? reading
-        : new Reading(
-            reading.at(),
-            reading.elapsedMillis(),
-            places.stream().map(reading.series()::get).toList(),
-            places.stream().mapToDouble(i -> reading.values()[i]).toArray(),
-            places.stream().map(i -> reading.why()[i]).toArray(WhyNothing[]::new));
+    return changes;
   }
 
-  private List<Entry> entries() {
-    keys = store.readings().series(row.id());
-    InForce.Place place = new InForce.Place(row.id(), row.groupName(), row.kind());
-    List<Entry> found = new ArrayList<>();
-    InForce.ofSilence(rules, place, 1000L * row.intervalS())
-        .ifPresent(silence -> found.add(new Entry(Docket.INSTANCE, null, silence)));
-    Set<String> whole = new HashSet<>();
-    keys.values().stream().filter(k -> k.labels().isEmpty()).forEach(k -> whole.add(k.counter()));
-    keys.forEach(
-        (id, key) -> {
-          CounterDefinition counter = recipe.counters().get(key.counter());
-          if (counter != null) {
-            Source source = Source.of(recipe.pace(counter));
-            long interval = 1000L * interval(source);
-            InForce.of(rules, place, key, counter, whole.contains(key.counter()), interval)
-                .forEach(inForce -> found.add(new Entry(id, counter, inForce)));
+  /** Other limits are in force: what is left of the old ones is ended or judged anew. */
+  private void realign(long at, List<Change> changes) {
+    Map<Key, Entry> before = inForce;
+    Map<Key, LimitState> states = new HashMap<>();
+    dockets.values().forEach(docket -> states.putAll(docket.states()));
+    inForce = entries(known());
+    reconcile(states, before, at, changes);
+    before.forEach(
+        (key, entry) -> {
+          if (!inForce.containsKey(key)) {
+            dockets.get(paceOf(entry)).leave(key);
           }
         });
+    inForce.forEach(
+        (key, entry) -> {
+          if (!entry.equals(before.get(key))) {
+            enter(entry, states);
+          }
+        });
+  }
+
+  /**
+   * @param states become what they are after it
+   */
+  private void reconcile(
+      Map<Key, LimitState> states, Map<Key, Entry> before, long at, List<Change> changes) {
+    List<Change> all =
+        Reconciling.of(
+            states,
+            before,
+            inForce,
+            key -> setting.why().apply(Optional.ofNullable(keys.get(key.series()))),
+            at);
+    all.forEach(change -> states.put(change.key(), change.after()));
+    changes.addAll(all);
+  }
+
+  private void enter(Entry entry, Map<Key, LimitState> states) {
+    dockets.get(paceOf(entry)).enter(entry, states.getOrDefault(entry.key(), LimitState.calm(0)));
+  }
+
+  private void load(Map<Key, Entry> before, long at, List<Change> changes) {
+    Map<Key, LimitState> states = past.states();
+    for (Pace pace : Pace.values()) {
+      keys.putAll(past.present(pace));
+    }
+    states.keySet().stream()
+        .map(Key::series)
+        .filter(series -> series != Docket.INSTANCE)
+        .forEach(series -> past.key(series).ifPresent(key -> keys.putIfAbsent(series, key)));
+    addMade();
+    keys.values().stream().filter(k -> k.labels().isEmpty()).forEach(k -> whole.add(k.counter()));
+    inForce = entries(keys.keySet());
+    reconcile(states, before, at, changes);
+    setting = setting.judging();
+    for (Pace pace : Pace.values()) {
+      load(pace, states, at, changes);
+    }
+    loaded = true;
+  }
+
+  private void load(Pace pace, Map<Key, LimitState> states, long at, List<Change> changes) {
+    List<Integer> known = new ArrayList<>();
+    keys.forEach(
+        (id, key) -> {
+          if (paceOf(key).filter(pace::equals).isPresent()) {
+            known.add(id);
+          }
+        });
+    present.put(pace, new Presence(known));
+    List<Entry> mine = inForce.values().stream().filter(e -> paceOf(e) == pace).toList();
+    Optional<Long> read = past.lastAt(pace);
+    boolean begins = setting.anew() || read.isEmpty();
+    long watched = begins ? Math.max(span.from(), setting.at()) : span.from();
+    long last = read.orElse(watched);
+    Docket docket = new Docket(mine, states, last, watched, normals);
+    dockets.put(pace, docket);
+    // stamped by a clock that was set back since
+    boolean ahead = last > at + Watching.LONGEST_MILLIS;
+    if (ahead || watched > last) {
+      changes.addAll(docket.watchedFrom(watched, ahead ? span.gap() : watched - last));
+    } else if (!mine.isEmpty()) {
+      past.gather(pace, last, Math.max(MINUTE, schedule.millis(pace)), docket, setting.recipe());
+    }
+  }
+
+  /** Quotients are not read: they are there where what stands above their line is. */
+  private void addMade() {
+    List<SeriesKey> made = new ArrayList<>();
+    for (CounterDefinition counter : setting.recipe().counters().values()) {
+      if (counter.shape() == Shape.QUOTIENT) {
+        keys.values().stream()
+            .filter(key -> key.counter().equals(counter.numerator()))
+            .map(key -> key.withCounter(counter.key()))
+            .forEach(made::add);
+      }
+    }
+    int[] numbers = past.numbers(made);
+    for (int i = 0; i < numbers.length; i++) {
+      keys.putIfAbsent(numbers[i], made.get(i));
+    }
+  }
+
+  private Set<Integer> known() {
+    Set<Integer> known = new HashSet<>();
+    present.values().forEach(presence -> known.addAll(presence.known()));
+    return known;
+  }
+
+  /** Series that are new: they are judged from now on. */
+  private void come(List<Integer> come) {
+    boolean other = false;
+    for (int id : come) {
+      SeriesKey key = keys.get(id);
+      other |= key.labels().isEmpty() && whole.add(key.counter());
+    }
+    Map<Key, Entry> before = inForce;
+    if (other) {
+      // a limit is of the whole instance where there is such a series, else of each label
+      inForce = entries(known());
+    } else {
+      Map<Key, Entry> all = new LinkedHashMap<>(before);
+      all.putAll(entries(Set.copyOf(come)));
+      inForce = all;
+    }
+    before.values().stream()
+        .filter(entry -> !inForce.containsKey(entry.key()))
+        .forEach(entry -> dockets.get(paceOf(entry)).leave(entry.key()));
+    inForce.values().stream()
+        .filter(entry -> !before.containsKey(entry.key()))
+        .forEach(entry -> enter(entry, Map.of()));
+  }
+
+  /** Ends what was open of series that are gone, and judges them no more. */
+  private void retire(Set<Integer> gone, long at, List<Change> changes) {
+    Map<Key, LimitState> states = new HashMap<>();
+    dockets.values().forEach(docket -> states.putAll(docket.states()));
+    states.keySet().removeIf(key -> !gone.contains(key.series()));
+    changes.addAll(Reconciling.of(states, Map.of(), Map.of(), key -> AlertState.RETIRED, at));
+    Map<Key, Entry> left = new LinkedHashMap<>(inForce);
+    left.values().removeIf(entry -> gone.contains(entry.series()));
+    inForce.keySet().stream()
+        .filter(key -> gone.contains(key.series()))
+        .forEach(key -> dockets.values().forEach(docket -> docket.leave(key)));
+    inForce = left;
+    forgotten.addAll(gone);
+  }
+
+  private Judged judged(List<Change> changes) {
+    Judged judged =
+        changes.isEmpty()
+            ? Judged.NOTHING
+            : new Judged(
+                setting.row().id(),
+                List.copyOf(changes),
+                changes.stream()
+                    .map(c -> keys.getOrDefault(c.key().series(), SeriesKey.of("")))
+                    .toList());
+    keys.keySet().removeAll(forgotten);
+    forgotten.clear();
+    return judged;
+  }
+
+  private Map<Key, Entry> entries(Set<Integer> series) {
+    Map<Key, Entry> found = new LinkedHashMap<>();
+    if (setting.resting()) {
+      return found;
+    }
+    InstanceRow row = setting.row();
+    InForce.Place place = new InForce.Place(row.id(), row.groupName(), row.kind());
+    InForce.ofSilence(rules, place, schedule.millis(Pace.FAST))
+        .ifPresent(
+            silence -> {
+              Entry entry = new Entry(Docket.INSTANCE, null, silence);
+              found.put(entry.key(), entry);
+            });
+    for (int id : series.stream().sorted().toList()) {
+      SeriesKey key = keys.get(id);
+      CounterDefinition counter =
+          key == null ? null : setting.recipe().counters().get(key.counter());
+      if (counter != null) {
+        InForce.of(
+                rules, place, key, counter, whole.contains(key.counter()), schedule.millis(counter))
+            .forEach(
+                inForce -> {
+                  Entry entry = new Entry(id, counter, inForce);
+                  found.put(entry.key(), entry);
+                });
+      }
+    }
     return found;
   }
 
-  private int interval(Source source) {
-    return source == Source.FAST ? row.intervalS() : recipe.paces().get(source.pace());
+  private Pace paceOf(Entry entry) {
+    return entry.inForce().limit().condition() == Condition.SILENT
+        ? Pace.FAST
+        : setting.recipe().pace(entry.counter());
   }
 
-  private Source sourceOf(Entry entry) {
-    return entry.inForce().limit().condition() == Condition.SILENT
-        ? Source.FAST
-        : Source.of(recipe.pace(entry.counter()));
+  private Optional<Pace> paceOf(SeriesKey key) {
+    return setting.recipe().counter(key.counter()).map(setting.recipe()::pace);
   }
 
   private static Set<Integer> numbers(int[] ids) {

@@ -1,5 +1,7 @@
 package jamjar.server.limits;
 
+import jamjar.server.changes.Changes;
+import jamjar.server.changes.Changes.What;
 import jamjar.server.live.LiveStreams;
 import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
@@ -15,13 +17,21 @@ class LimitService {
   private final LiveJudge judge;
   private final LiveStreams live;
   private final Recipes recipes;
+  private final Changes changes;
   private final Clock clock;
 
-  LimitService(Store store, LiveJudge judge, LiveStreams live, Recipes recipes, Clock clock) {
+  LimitService(
+      Store store,
+      LiveJudge judge,
+      LiveStreams live,
+      Recipes recipes,
+      Changes changes,
+      Clock clock) {
     this.store = store;
     this.judge = judge;
     this.live = live;
     this.recipes = recipes;
+    this.changes = changes;
     this.clock = clock;
   }
 
@@ -49,23 +59,45 @@ class LimitService {
     if (twice) {
       throw Problem.field("scope", "There is such a limit already: change that one.");
     }
-    int id = store.rules().add(Rules.row(0, body, clock.instant()));
+    LimitView added =
+        store.inOne(
+            () -> {
+              LimitView view = one(store.rules().add(Rules.row(0, body, clock.instant())));
+              changes.add(What.LIMIT, view.id(), null, view);
+              return view;
+            });
     changed();
-    return one(id);
+    return added;
   }
 
   LimitView change(int id, LimitView.Body body) {
-    one(id);
+    LimitView before = one(id);
     requireSound(body);
-    store.rules().change(Rules.row(id, body, clock.instant()));
+    LimitView after =
+        store.inOne(
+            () -> {
+              store.rules().change(Rules.row(id, body, clock.instant()));
+              LimitView view = one(id);
+              changes.add(What.LIMIT, id, before, view);
+              return view;
+            });
     changed();
-    return one(id);
+    return after;
   }
 
   /** A shipped limit comes back as it was shipped; any other is gone. */
   void remove(int id) {
     LimitView limit = one(id);
-    store.rules().remove(id);
+    store.inOne(
+        () -> {
+          store.rules().remove(id);
+          shipAgain(limit);
+          changes.add(What.LIMIT, id, limit, null);
+        });
+    changed();
+  }
+
+  private void shipAgain(LimitView limit) {
     recipes.shippedLimits().stream()
         .filter(
             rule ->
@@ -75,7 +107,6 @@ class LimitService {
                     && rule.condition().name().equalsIgnoreCase(limit.condition())
                     && rule.labels().equals(limit.labels()))
         .forEach(rule -> store.rules().ship(Rules.shipped(rule, clock.instant())));
-    changed();
   }
 
   private LimitView one(int id) {

@@ -1,11 +1,16 @@
 package jamjar.server.limits;
 
+import jamjar.core.counter.Pace;
 import jamjar.core.limit.InForce;
 import jamjar.core.reading.Shown;
+import jamjar.core.watching.Watching;
+import jamjar.core.watching.Watching.Moment;
+import jamjar.server.instances.JarView;
+import jamjar.server.limits.InstanceJudge.Setting;
 import jamjar.server.live.LiveStreams;
 import jamjar.server.normals.NormalsService;
 import jamjar.server.recipes.Recipes;
-import jamjar.server.watch.Source;
+import jamjar.server.watching.Beat;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.instances.InstanceRow;
@@ -24,14 +29,15 @@ import org.springframework.stereotype.Component;
 @Component
 public class LiveJudge {
   private static final Logger LOG = LoggerFactory.getLogger(LiveJudge.class);
-
   private final Store store;
   private final Recipes recipes;
   private final NormalsService normals;
   private final ShippedLimits limits;
   private final LiveStreams live;
+  private final Beat beat;
   private final Clock clock;
   private final Map<Integer, InstanceJudge> judges = new ConcurrentHashMap<>();
+  private final Object order = new Object();
   private volatile Instant nextOn = Instant.MIN;
 
   /** Stores a reading together with what it changed. */
@@ -46,42 +52,66 @@ public class LiveJudge {
       NormalsService normals,
       ShippedLimits limits,
       LiveStreams live,
+      Beat beat,
       Clock clock) {
     this.store = store;
     this.recipes = recipes;
     this.normals = normals;
     this.limits = limits;
     this.live = live;
+    this.beat = beat;
     this.clock = clock;
   }
 
-  /** Begins to judge an instance, where it was left. */
+  /** Begins to judge an instance where it was left, or goes on with it as it is now. */
   public void begin(InstanceRow row) {
-    judges.put(
-        row.id(),
-        new InstanceJudge(
-            row,
-            store,
-            recipes.of(row),
-            (series, at) -> normals.at(row.id(), series, at),
-            limits.rules(),
-            clock.millis()));
-    normals.learnSoon(row.id());
+    InstanceJudge judge;
+    // in the order in which limits and instances were changed
+    synchronized (order) {
+      judge = judges.get(row.id());
+      if (judge == null) {
+        judge = judge(row, Setting.of(row, recipes.of(row), Optional.empty(), clock.millis()));
+        judges.put(row.id(), judge);
+      } else {
+        Optional<InstanceRow> before = Optional.of(judge.latest().row());
+        judge.becomes(Setting.of(row, recipes.of(row), before, clock.millis()));
+      }
+    }
+    bringIntoLine(judge);
+    if (row.paused()) {
+      normals.forget(row.id());
+    } else {
+      normals.learnSoon(row.id());
+    }
   }
 
-  /** Leaves an instance where it is. */
-  public void end(int instance) {
-    judges.remove(instance);
-    normals.forget(instance);
+  private InstanceJudge judge(InstanceRow row, Setting setting) {
+    return new InstanceJudge(
+        setting,
+        new StoredPast(store, row.id(), clock),
+        (series, at) -> normals.at(row.id(), series, at),
+        limits.rules(),
+        beat.now().span());
   }
 
   /** Ends the alerts of an instance that is gone. */
-  public void retire(int instance) {
-    InstanceJudge judge = judges.remove(instance);
-    if (judge != null) {
-      store(judge, judge.retire(clock.millis()));
+  public void removed(InstanceRow row) {
+    InstanceJudge judge;
+    synchronized (order) {
+      judge = judges.remove(row.id());
+      if (judge == null) {
+        judge = judge(row, Setting.of(row, recipes.of(row), Optional.empty(), clock.millis()));
+      }
     }
-    normals.forget(instance);
+    judge.lock.lock();
+    try {
+      judge.becomes(judge.latest().removed());
+      Moment now = beat.now();
+      store(judge, judge.inLine(now.span(), now.wall()), now);
+    } finally {
+      judge.lock.unlock();
+    }
+    normals.forget(row.id());
   }
 
   /**
@@ -91,19 +121,22 @@ public class LiveJudge {
    * @param at when the reading was taken
    */
   public <E extends Exception> void read(
-      int instance, Source source, Instant at, int[] ids, List<Shown> shown, Writing<E> writing)
+      int instance, Pace source, Instant at, int[] ids, List<Shown> shown, Writing<E> writing)
       throws E, InterruptedException {
     InstanceJudge judge = judges.get(instance);
-    if (judge == null) {
-      writing.write(clock.instant(), Judged.NOTHING);
+    Moment now = beat.now();
+    // stamped by a clock that was set back since: kept, and judged by nobody
+    boolean ahead = at.toEpochMilli() > now.wall() + Watching.LONGEST_MILLIS;
+    if (judge == null || ahead) {
+      writing.write(Instant.ofEpochMilli(now.wall()), Judged.NOTHING);
       return;
     }
     judge.lock.lockInterruptibly();
     boolean stored = false;
     try {
-      Instant arrived = clock.instant();
-      Judged judged = judge.read(source, at.toEpochMilli(), arrived.toEpochMilli(), ids, shown);
-      writing.write(arrived, judged);
+      now = beat.now();
+      Judged judged = judge.read(now.span(), source, at.toEpochMilli(), now.wall(), ids, shown);
+      writing.write(Instant.ofEpochMilli(now.wall()), judged);
       stored = true;
       tell(judged);
     } finally {
@@ -117,15 +150,7 @@ public class LiveJudge {
   /** What is in force on an instance, by number of the series; 0 for the whole instance. */
   public Map<Integer, List<InForce>> inForce(int instance) {
     InstanceJudge judge = judges.get(instance);
-    if (judge == null) {
-      return Map.of();
-    }
-    judge.lock.lock();
-    try {
-      return judge.inForce();
-    } finally {
-      judge.lock.unlock();
-    }
+    return judge == null ? Map.of() : judge.inForce();
   }
 
   /** How full the jar of an instance is; empty without limits or values. */
@@ -136,7 +161,7 @@ public class LiveJudge {
     }
     judge.lock.lock();
     try {
-      return JarView.of(judge, shownBefore, series -> normals.at(instance, series, clock.millis()));
+      return Jars.of(judge, shownBefore, series -> normals.at(instance, series, clock.millis()));
     } finally {
       judge.lock.unlock();
     }
@@ -144,12 +169,23 @@ public class LiveJudge {
 
   /** Judges everything by the rules as they are now. */
   public void rulesChanged() {
-    var rules = limits.rules();
-    nextOn = limits.nextOn();
-    for (InstanceJudge judge : judges.values()) {
-      judge.lock.lock();
+    synchronized (order) {
+      var rules = limits.rules();
+      nextOn = limits.nextOn();
+      judges.values().forEach(judge -> judge.rules(rules));
+    }
+    // one that can't be brought into line now is with its next judging; the rest are
+    judges.values().forEach(this::bringIntoLine);
+  }
+
+  private void bringIntoLine(InstanceJudge judge) {
+    if (judge.lock.tryLock()) {
       try {
-        store(judge, judge.changeRules(rules, clock.millis()));
+        Moment now = beat.now();
+        store(judge, judge.inLine(now.span(), now.wall()), now);
+      } catch (RuntimeException e) {
+        LOG.warn("event=not-in-line why=\"{}\"", e.getMessage());
+        judge.forget();
       } finally {
         judge.lock.unlock();
       }
@@ -158,16 +194,23 @@ public class LiveJudge {
 
   @Scheduled(fixedRate = 1000)
   void time() {
+    Moment now = beat.now();
+    if (!now.kept()) {
+      return;
+    }
     if (nextOn.equals(Instant.MIN)) {
       nextOn = limits.nextOn();
     } else if (!clock.instant().isBefore(nextOn)) {
       rulesChanged();
     }
-    long now = clock.millis();
     for (InstanceJudge judge : judges.values()) {
       if (judge.lock.tryLock()) {
         try {
-          store(judge, judge.time(now));
+          // locks may take their time: this is the moment that is judged
+          Moment moment = beat.now();
+          if (moment.kept()) {
+            store(judge, judge.time(moment.span(), moment.wall()), moment);
+          }
         } catch (RuntimeException e) {
           judge.forget();
           LOG.warn("event=judging-failed why=\"{}\"", e.getMessage());
@@ -178,9 +221,12 @@ public class LiveJudge {
     }
   }
 
-  private void store(InstanceJudge judge, Judged judged) {
+  private void store(InstanceJudge judge, Judged judged, Moment now) {
+    if (judged.changes().isEmpty()) {
+      return;
+    }
     try {
-      store.judged().write(judged);
+      store.judged().write(judged, Instant.ofEpochMilli(now.wall()));
       tell(judged);
     } catch (RuntimeException e) {
       judge.forget();

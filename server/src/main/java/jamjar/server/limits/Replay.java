@@ -1,13 +1,24 @@
 package jamjar.server.limits;
 
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.limit.Docket;
 import jamjar.core.limit.Rule;
+import jamjar.core.watching.Gap;
+import jamjar.core.watching.Watching.Span;
+import jamjar.server.limits.InstanceJudge.Setting;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.instances.InstanceRow;
+import jamjar.store.readings.StoredReading;
+import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.Deque;
 import java.util.List;
+import java.util.Optional;
 
 /** Judges again what was stored; nothing is written. */
 public final class Replay {
@@ -15,11 +26,11 @@ public final class Replay {
   private Replay() {}
 
   /**
-   * As it was, by the rules in the store: the readings in the order of their arrival, from calm.
-   * The silence of the instance is not judged again: it depends on when Jam Jar itself was running.
+   * As it was, by the rules in the store: the readings in the order of their arrival, from calm,
+   * and between them the gaps in which nobody was watched.
    *
    * @param normals what was normal
-   * @return per reading what it changed
+   * @return what each of them changed
    */
   public static List<Judged> asItWas(
       Store store,
@@ -29,7 +40,47 @@ public final class Replay {
       Instant from,
       Instant to) {
     List<Rule> rules = store.rules().all().stream().map(row -> Rules.rule(row, to)).toList();
-    return new InstanceJudge(instance, store, recipe, normals, rules, Long.MAX_VALUE / 2)
-        .replay(from, to);
+    List<StoredReading> readings =
+        store.readings().readings(instance.id(), from, to).all().stream()
+            .sorted(Comparator.comparing(StoredReading::arrived))
+            .toList();
+    // before its first reading there was nothing to judge
+    long first =
+        readings.stream().mapToLong(r -> r.at().toEpochMilli()).min().orElse(to.toEpochMilli());
+    StoredPast stored = new StoredPast(store, instance.id(), Clock.systemUTC());
+    Span span = new Span(1, first, 0);
+    InstanceJudge judge =
+        new InstanceJudge(
+            Setting.of(instance, recipe, Optional.empty(), first),
+            Past.none(stored),
+            normals,
+            rules,
+            span);
+    Deque<Gap> gaps = new ArrayDeque<>(store.watching().touching(from, to));
+    List<Judged> judged = new ArrayList<>();
+    for (StoredReading reading : readings) {
+      long arrived = reading.arrived().toEpochMilli();
+      while (!gaps.isEmpty() && gaps.peek().to() <= arrived) {
+        Gap gap = gaps.poll();
+        if (gap.to() <= first) {
+          continue;
+        }
+        if (!gap.overlaps()) {
+          judged.add(judge.time(span, gap.from()));
+        }
+        span = new Span(span.number() + 1, gap.to(), gap.lasted());
+        judged.add(judge.inLine(span, gap.to()));
+      }
+      StoredPast.AsShown shown = stored.shown(reading, recipe);
+      judged.add(
+          judge.read(
+              span,
+              Pace.of(reading.source()),
+              reading.at().toEpochMilli(),
+              arrived,
+              shown.ids(),
+              shown.values()));
+    }
+    return judged;
   }
 }

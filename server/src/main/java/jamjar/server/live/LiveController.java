@@ -1,6 +1,5 @@
 package jamjar.server.live;
 
-import jamjar.server.watch.Watch;
 import java.util.Set;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -14,11 +13,11 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 @RequestMapping("/api")
 class LiveController {
   private final LiveStreams streams;
-  private final Watch watch;
+  private final Greeting greeting;
 
-  LiveController(LiveStreams streams, Watch watch) {
+  LiveController(LiveStreams streams, Greeting greeting) {
     this.streams = streams;
-    this.watch = watch;
+    this.greeting = greeting;
   }
 
   /**
@@ -30,6 +29,6 @@ class LiveController {
    */
   @GetMapping(path = "/live", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
   SseEmitter live(@RequestParam(defaultValue = "") Set<Integer> instances) {
-    return streams.open(instances, watch.states());
+    return streams.open(instances, greeting.first());
   }
 }

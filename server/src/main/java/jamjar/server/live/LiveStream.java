@@ -1,15 +1,19 @@
 package jamjar.server.live;
 
+import jamjar.server.live.Greeting.Told;
 import java.io.IOException;
-import java.util.ArrayDeque;
+import java.util.Iterator;
+import java.util.LinkedHashMap;
 import java.util.Map;
-import java.util.Queue;
 import java.util.Set;
 import java.util.concurrent.Executor;
 import java.util.function.Consumer;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
-/** One open stream. What its client does not take in time is dropped, and it is told to reload. */
+/**
+ * One open stream. Of events that take each other's place only the latest waits; of the others what
+ * its client does not take in time is dropped, and it is told to reload.
+ */
 final class LiveStream {
   private static final int MOST_WAITING = 500;
 
@@ -17,10 +21,10 @@ final class LiveStream {
   private final Set<Integer> instances;
   private final Executor senders;
   private final Consumer<LiveStream> gone;
-  private final Queue<Event> waiting = new ArrayDeque<>();
+  private final Map<String, Told> waiting = new LinkedHashMap<>();
+  private int lasting;
+  private long order;
   private boolean sending;
-
-  private record Event(String name, String id, Object data) {}
 
   LiveStream(
       SseEmitter emitter, Set<Integer> instances, Executor senders, Consumer<LiveStream> gone) {
@@ -35,16 +39,27 @@ final class LiveStream {
   }
 
   /** Hands over an event; never blocks. */
-  synchronized void send(String name, String id, Object data) {
-    if (waiting.size() >= MOST_WAITING) {
-      waiting.clear();
-      waiting.add(new Event("reload", "", Map.of()));
+  synchronized void send(Told event) {
+    if (event.instead().isEmpty()) {
+      if (lasting >= MOST_WAITING) {
+        // what takes each other's place is at most one for each instance: it may stay
+        waiting.values().removeIf(told -> told.instead().isEmpty());
+        lasting = 0;
+        put(new Told("reload", "", "", Map.of()));
+      }
+      put(event);
+    } else {
+      waiting.put(event.instead(), event);
     }
-    waiting.add(new Event(name, id, data));
     if (!sending) {
       sending = true;
       senders.execute(this::drain);
     }
+  }
+
+  private void put(Told event) {
+    waiting.put("#" + order++, event);
+    lasting++;
   }
 
   void end() {
@@ -55,23 +70,28 @@ final class LiveStream {
     }
   }
 
+  private synchronized Told next() {
+    Iterator<Told> first = waiting.values().iterator();
+    if (!first.hasNext()) {
+      sending = false;
+      return null;
+    }
+    Told event = first.next();
+    first.remove();
+    lasting -= event.instead().isEmpty() ? 1 : 0;
+    return event;
+  }
+
   private void drain() {
-    while (true) {
-      Event event;
-      synchronized (this) {
-        event = waiting.poll();
-        if (event == null) {
-          sending = false;
-          return;
-        }
-      }
+    for (Told event = next(); event != null; event = next()) {
       try {
         SseEmitter.SseEventBuilder builder = SseEmitter.event().name(event.name());
         if (!event.id().isEmpty()) {
           builder.id(event.id());
         }
         emitter.send(builder.data(event.data()));
-      } catch (IOException | IllegalStateException e) {
+      } catch (IOException | RuntimeException e) {
+        // whatever keeps it from being told, its client opens the next one
         gone.accept(this);
         return;
       }

@@ -1,12 +1,9 @@
 package jamjar.server.live;
 
 import jakarta.annotation.PreDestroy;
-import jamjar.core.reading.Shown;
-import jamjar.server.instances.InstanceState;
-import jamjar.server.watch.WatchEvents;
+import jamjar.server.live.Greeting.Told;
+import jamjar.server.problems.Problem;
 import java.time.Clock;
-import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -19,7 +16,10 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
 /** All open live streams. A slow client is told to reload rather than buffered for. */
 @Component
-public class LiveStreams implements WatchEvents {
+public class LiveStreams {
+  /** Each holds a thread while it is told something. */
+  static final int MOST = 100;
+
   private final List<LiveStream> streams = new CopyOnWriteArrayList<>();
   private final ExecutorService senders =
       Executors.newCachedThreadPool(
@@ -34,48 +34,40 @@ public class LiveStreams implements WatchEvents {
     this.clock = clock;
   }
 
-  SseEmitter open(Set<Integer> instances, List<InstanceState> states) {
+  SseEmitter open(Set<Integer> instances, List<Told> first) {
     SseEmitter emitter = new SseEmitter(0L);
     LiveStream stream = new LiveStream(emitter, Set.copyOf(instances), senders, streams::remove);
     emitter.onCompletion(() -> streams.remove(stream));
     emitter.onError(e -> streams.remove(stream));
-    streams.add(stream);
-    stream.send("beat", "", Map.of("now", clock.millis()));
-    states.forEach(state -> stream.send("state", "", state));
+    synchronized (streams) {
+      if (streams.size() >= MOST) {
+        throw Problem.busy(
+            "There are " + MOST + " live streams already, the most there can be: close some tabs.");
+      }
+      streams.add(stream);
+    }
+    stream.send(beatNow());
+    first.forEach(stream::send);
     return emitter;
   }
 
-  @Override
-  public void read(int instance, Instant at, int[] ids, List<Shown> shown) {
-    if (streams.stream().noneMatch(stream -> stream.wants(instance))) {
-      return;
-    }
-    List<Integer> series = new ArrayList<>(ids.length);
-    List<Double> values = new ArrayList<>(ids.length);
-    List<String> why = new ArrayList<>(ids.length);
-    for (int i = 0; i < ids.length; i++) {
-      Shown value = shown.get(i);
-      boolean there = value.why() == null && Double.isFinite(value.value());
-      series.add(ids[i]);
-      values.add(there ? (Double) value.value() : null);
-      why.add(value.why() == null ? "" : value.why().words());
-    }
-    LiveReading reading = new LiveReading(instance, at.toEpochMilli(), series, values, why);
+  /** Whether anybody wants to be told of an instance. */
+  public boolean wanted(int instance) {
+    return streams.stream().anyMatch(stream -> stream.wants(instance));
+  }
+
+  /** Tells those who want to be told of an instance. */
+  public void tell(int instance, Told event) {
     for (LiveStream stream : streams) {
       if (stream.wants(instance)) {
-        stream.send("reading", instance + "@" + at.toEpochMilli(), reading);
+        stream.send(event);
       }
     }
   }
 
-  @Override
-  public void state(InstanceState state) {
-    streams.forEach(stream -> stream.send("state", "", state));
-  }
-
-  @Override
-  public void removed(int instance) {
-    streams.forEach(stream -> stream.send("removed", "", Map.of("instance", instance)));
+  /** Tells all. */
+  public void tell(Told event) {
+    streams.forEach(stream -> stream.send(event));
   }
 
   /**
@@ -84,12 +76,16 @@ public class LiveStreams implements WatchEvents {
    * @param what alerts, limits or markers
    */
   public void changed(String what) {
-    streams.forEach(stream -> stream.send("changed", "", Map.of("what", what)));
+    tell(new Told("changed", "", "changed/" + what, Map.of("what", what)));
   }
 
   @Scheduled(fixedRate = 2000)
   void beat() {
-    streams.forEach(stream -> stream.send("beat", "", Map.of("now", clock.millis())));
+    tell(beatNow());
+  }
+
+  private Told beatNow() {
+    return new Told("beat", "", "beat", Map.of("now", clock.millis()));
   }
 
   @PreDestroy

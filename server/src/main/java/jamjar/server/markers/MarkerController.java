@@ -1,6 +1,7 @@
 package jamjar.server.markers;
 
 import jakarta.validation.Valid;
+import jamjar.server.problems.Times;
 import java.util.List;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -32,7 +33,7 @@ class MarkerController {
    */
   @GetMapping
   List<MarkerView> touching(@RequestParam long from, @RequestParam long to) {
-    return markers.touching(from, to);
+    return markers.touching(Times.of("from", from), Times.of("to", to));
   }
 
   @PostMapping

@@ -1,8 +1,11 @@
 package jamjar.server.markers;
 
 import jamjar.core.baseline.Timeline.LeftOut;
+import jamjar.server.changes.Changes;
+import jamjar.server.changes.Changes.What;
 import jamjar.server.live.LiveStreams;
 import jamjar.server.problems.Problem;
+import jamjar.server.problems.Times;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.markers.MarkerRow;
@@ -19,11 +22,13 @@ public class MarkerService {
 
   private final Store store;
   private final LiveStreams live;
+  private final Changes changes;
   private final Clock clock;
 
-  MarkerService(Store store, LiveStreams live, Clock clock) {
+  MarkerService(Store store, LiveStreams live, Changes changes, Clock clock) {
     this.store = store;
     this.live = live;
+    this.changes = changes;
     this.clock = clock;
   }
 
@@ -56,33 +61,51 @@ public class MarkerService {
     };
   }
 
-  List<MarkerView> touching(long from, long to) {
-    return store.markers().touching(Instant.ofEpochMilli(from), Instant.ofEpochMilli(to)).stream()
-        .map(MarkerService::view)
-        .toList();
+  List<MarkerView> touching(Instant from, Instant to) {
+    return store.markers().touching(from, to).stream().map(MarkerService::view).toList();
   }
 
   MarkerView add(MarkerView.Body body) {
-    MarkerRow row = row(0, body);
-    int id = store.markers().add(row);
+    MarkerView added =
+        store.inOne(
+            () -> {
+              int id = store.markers().add(row(0, body));
+              MarkerView view = view(row(id, body));
+              changes.add(What.MARKER, id, null, view);
+              return view;
+            });
     live.changed("markers");
-    return view(row(id, body));
+    return added;
   }
 
   MarkerView change(int id, MarkerView.Body body) {
     MarkerRow row = row(id, body);
-    if (store.markers().change(row) == 0) {
-      throw Problem.unknown("There is no marker " + id + ".");
-    }
+    MarkerView before = one(id);
+    store.inOne(
+        () -> {
+          store.markers().change(row);
+          changes.add(What.MARKER, id, before, view(row));
+        });
     live.changed("markers");
     return view(row);
   }
 
   void remove(int id) {
-    if (store.markers().remove(id) == 0) {
-      throw Problem.unknown("There is no marker " + id + ".");
-    }
+    MarkerView before = one(id);
+    store.inOne(
+        () -> {
+          store.markers().remove(id);
+          changes.add(What.MARKER, id, before, null);
+        });
     live.changed("markers");
+  }
+
+  private MarkerView one(int id) {
+    return store
+        .markers()
+        .byId(id)
+        .map(MarkerService::view)
+        .orElseThrow(() -> Problem.unknown("There is no marker " + id + "."));
   }
 
   private MarkerRow row(int id, MarkerView.Body body) {
@@ -97,12 +120,12 @@ public class MarkerService {
         body.kind(),
         body.title().strip(),
         body.note().strip(),
-        Instant.ofEpochMilli(body.from()),
-        body.to() == null ? null : Instant.ofEpochMilli(body.to()),
+        Times.of("from", body.from()),
+        body.to() == null ? null : Times.of("to", body.to()),
         body.reach().level(),
         body.reach().of(),
         clock.instant(),
-        "local");
+        Changes.WHO);
   }
 
   private static MarkerView view(MarkerRow row) {

@@ -1,6 +1,6 @@
 package jamjar.server.normals;
 
-import static jamjar.server.readings.Numbers.known;
+import static jamjar.server.numbers.Numbers.known;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import jamjar.core.baseline.Normal;

@@ -4,7 +4,7 @@ import io.swagger.v3.core.converter.ModelConverters;
 import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.info.Info;
 import io.swagger.v3.oas.models.media.Schema;
-import jamjar.server.live.LiveReading;
+import jamjar.server.watch.LiveReading;
 import java.util.List;
 import java.util.TreeSet;
 import org.springdoc.core.customizers.GlobalOpenApiCustomizer;

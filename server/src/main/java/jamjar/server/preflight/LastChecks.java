@@ -3,6 +3,7 @@ package jamjar.server.preflight;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.annotation.PreDestroy;
 import jamjar.core.reading.Shown;
+import jamjar.server.instances.CheckView;
 import jamjar.server.instances.InstanceState;
 import jamjar.server.watch.WatchEvents;
 import jamjar.store.Store;
@@ -86,7 +87,7 @@ public class LastChecks implements WatchEvents {
   @Override
   public void state(InstanceState state) {
     int instance = state.instance();
-    if (!state.state().equals("silent")) {
+    if (state.state() != InstanceState.State.SILENT) {
       silent.remove(instance);
     } else if (silent.add(instance)) {
       tries.execute(() -> attempt(instance, "silence"));

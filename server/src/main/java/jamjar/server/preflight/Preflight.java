@@ -4,6 +4,8 @@ import jamjar.collect.Target;
 import jamjar.collect.jmx.JmxCheck;
 import jamjar.collect.postgresql.PostgresCheck;
 import jamjar.collect.recipe.LoadedRecipe;
+import jamjar.server.instances.CheckView;
+import jamjar.server.instances.Checks;
 import jamjar.server.instances.InstanceBody;
 import jamjar.server.instances.Targets;
 import jamjar.server.problems.Problem;
@@ -15,7 +17,7 @@ import org.springframework.stereotype.Component;
 
 /** Tries an instance as it would be watched. */
 @Component
-public class Preflight {
+public class Preflight implements Checks {
   private final Targets targets;
   private final Recipes recipes;
 
@@ -29,6 +31,7 @@ public class Preflight {
    *
    * @param before the instance that is changed; null for a new one
    */
+  @Override
   public List<CheckView> of(InstanceBody body, InstanceRow before) {
     return tried(body.kind(), body.recipe(), targets.of(body, before));
   }

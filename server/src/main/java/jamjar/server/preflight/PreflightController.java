@@ -1,6 +1,7 @@
 package jamjar.server.preflight;
 
 import jakarta.validation.Valid;
+import jamjar.server.instances.CheckView;
 import jamjar.server.instances.InstanceBody;
 import jamjar.server.instances.InstanceService;
 import jamjar.store.instances.InstanceRow;

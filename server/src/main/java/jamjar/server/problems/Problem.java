@@ -1,5 +1,6 @@
 package jamjar.server.problems;
 
+import java.util.Optional;
 import org.springframework.http.HttpStatus;
 
 /** Something a person asked for that cannot be done, told as a problem document (RFC 9457). */
@@ -32,9 +33,30 @@ public final class Problem extends RuntimeException {
     return new Problem(HttpStatus.BAD_GATEWAY, "no-answer", detail, "", null);
   }
 
+  /** There is no room for it just now. */
+  public static Problem busy(String detail) {
+    return new Problem(HttpStatus.SERVICE_UNAVAILABLE, "busy", detail, "", null);
+  }
+
   /** The target did not pass its checks. */
   public static Problem checks(String detail, Object checks) {
     return new Problem(HttpStatus.UNPROCESSABLE_CONTENT, "checks-failed", detail, "", checks);
+  }
+
+  /** The problem that a failure comes from. */
+  static Optional<Problem> in(Throwable failure) {
+    Throwable cause = failure;
+    for (int depth = 0; cause != null && depth < 20; depth++, cause = cause.getCause()) {
+      if (cause instanceof Problem problem) {
+        return Optional.of(problem);
+      }
+    }
+    return Optional.empty();
+  }
+
+  /** More was sent than is taken. */
+  static Problem tooMuch(String detail) {
+    return new Problem(HttpStatus.CONTENT_TOO_LARGE, "too-much", detail, "", null);
   }
 
   HttpStatus status() {

@@ -7,6 +7,7 @@ import jamjar.core.chart.Samples;
 import jamjar.core.chart.Summary;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
+import jamjar.core.counter.Schedule;
 import jamjar.core.counter.Shape;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
@@ -24,6 +25,9 @@ import org.springframework.stereotype.Component;
 public class SeriesSamples {
   private static final int DAY_MINUTES = 1440;
 
+  /** Readings on either side of a window that reach into it, in intervals. */
+  private static final long MARGIN = 3;
+
   private final Store store;
   private final Recipes recipes;
 
@@ -33,9 +37,11 @@ public class SeriesSamples {
   }
 
   /** The points of a series over a window, at most as many as wanted. */
-  Points points(SeriesRow row, CounterDefinition counter, long from, long to, int maxPoints) {
-    Recipe recipe = recipes.ofInstance(row.instance());
-    long margin = 3000L * recipe.paces().get(recipe.pace(counter));
+  public Points points(
+      SeriesRow row, CounterDefinition counter, long from, long to, int maxPoints) {
+    Schedule schedule = recipes.scheduleOf(row.instance());
+    Recipe recipe = schedule.recipe();
+    long margin = MARGIN * schedule.millis(counter);
     Samples samples =
         store
             .readings()
@@ -54,8 +60,9 @@ public class SeriesSamples {
    */
   public List<Summary> summaries(
       int instance, List<SeriesRow> rows, CounterDefinition counter, long from, long to) {
-    Recipe recipe = recipes.ofInstance(instance);
-    long margin = 3000L * recipe.paces().get(recipe.pace(counter));
+    Schedule schedule = recipes.scheduleOf(instance);
+    Recipe recipe = schedule.recipe();
+    long margin = MARGIN * schedule.millis(counter);
     Readings window =
         store
             .readings()
@@ -78,14 +85,16 @@ public class SeriesSamples {
    *     that is read less often than once a minute there is one value per reading
    */
   public Map<Integer, double[]> minutes(int instance, long from, int minutes) {
-    Recipe recipe = recipes.ofInstance(instance);
+    Schedule schedule = recipes.scheduleOf(instance);
+    Recipe recipe = schedule.recipe();
+    // labels that are gone for good are learned no more
     List<SeriesRow> all =
-        store.series().ofInstance(instance).stream()
+        store.series().alive(instance).stream()
             .filter(row -> recipe.counters().containsKey(row.counter()))
             .toList();
     Map<Integer, double[]> found = new HashMap<>();
     all.forEach(row -> found.put(row.id(), new double[minutes]));
-    long margin = 3000L * recipe.paces().values().stream().mapToInt(p -> p).max().orElse(0);
+    long margin = MARGIN * schedule.paces().stream().mapToLong(schedule::millis).max().orElse(0);
     for (int first = 0; first < minutes; first += DAY_MINUTES) {
       int count = Math.min(DAY_MINUTES, minutes - first);
       long begin = from + first * Timeline.MINUTE;
@@ -107,7 +116,7 @@ public class SeriesSamples {
                 begin,
                 Timeline.MINUTE,
                 count);
-        thinOut(means, begin, recipe.paces().get(recipe.pace(counter)) / 60);
+        thinOut(means, begin, (int) (schedule.millis(counter) / Timeline.MINUTE));
         System.arraycopy(means, 0, found.get(row.id()), first, count);
       }
     }
@@ -124,7 +133,7 @@ public class SeriesSamples {
   }
 
   /** The series that were read: the series itself, or of a quotient those it is made of. */
-  int[] parts(SeriesRow row, CounterDefinition counter) {
+  public int[] parts(SeriesRow row, CounterDefinition counter) {
     return counter.shape() == Shape.QUOTIENT
         ? parts(recipes.ofInstance(row.instance()), store.series().ofInstance(row.instance()))
             .get(row)

@@ -5,8 +5,10 @@ import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeBook;
 import jamjar.collect.recipe.RecipeFaulty;
 import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
-import jamjar.server.instances.InstanceService;
+import jamjar.server.changes.Changes;
+import jamjar.server.changes.Changes.What;
 import jamjar.server.problems.Problem;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
@@ -19,8 +21,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
 import java.util.regex.Pattern;
 import org.springframework.stereotype.Service;
 
@@ -34,12 +37,14 @@ public class RecipeEditor {
   private static final Pattern KEY = Pattern.compile("[a-z][a-z0-9-]{0,39}");
 
   private final Recipes recipes;
-  private final InstanceService instances;
+  private final List<RecipesChanged> listeners;
+  private final Changes changes;
   private final Store store;
 
-  RecipeEditor(Recipes recipes, InstanceService instances, Store store) {
+  RecipeEditor(Recipes recipes, List<RecipesChanged> listeners, Changes changes, Store store) {
     this.recipes = recipes;
-    this.instances = instances;
+    this.listeners = listeners;
+    this.changes = changes;
     this.store = store;
   }
 
@@ -99,12 +104,13 @@ public class RecipeEditor {
 
   /** Looks at the own files again; those that were changed there are in force from now on. */
   void look() {
-    instances.recipesChanged(recipes.read());
+    Set<String> changed = recipes.read();
+    listeners.forEach(listener -> listener.recipesChanged(changed));
   }
 
   public Text text(String key) {
-    LoadedRecipe recipe =
-        recipes.find(key).orElseThrow(() -> Problem.unknown("There is no recipe '" + key + "'."));
+    requireKey(key);
+    LoadedRecipe recipe = recipes.one(key);
     boolean own = Files.exists(recipes.file(key));
     return new Text(
         key,
@@ -113,10 +119,16 @@ public class RecipeEditor {
         own,
         RecipeBook.isShipped(key),
         own ? read(recipes.file(key)) : copyOf(recipe),
-        recipe.recipe().paces(),
+        paces(recipe.recipe()),
         named(recipe, recipe.recipe().counters().values()),
         named(recipe, recipe.left()),
         usedBy(key));
+  }
+
+  private static Map<String, Integer> paces(Recipe recipe) {
+    Map<String, Integer> paces = new TreeMap<>();
+    recipe.paces().forEach((pace, seconds) -> paces.put(pace.word(), seconds));
+    return paces;
   }
 
   /** An own file that takes the place of a shipped one, and leaves nothing out yet. */
@@ -136,10 +148,7 @@ public class RecipeEditor {
    * @param dry whether only to tell what it would do
    */
   public Change change(String key, String text, boolean dry) {
-    if (!KEY.matcher(key).matches()) {
-      throw Problem.field(
-          "key", "A recipe is named by small letters, digits and dashes: '" + key + "' is not.");
-    }
+    requireKey(key);
     LoadedRecipe next;
     try {
       next = recipes.tried(key, text);
@@ -158,7 +167,12 @@ public class RecipeEditor {
     }
     Change change = difference(before, next, usedBy(key), !dry);
     if (!dry) {
-      write(recipes.file(key), text);
+      String was = before.isPresent() ? text(key).text() : null;
+      store.inOne(
+          () -> {
+            changes.add(What.RECIPE, key, was, text);
+            write(recipes.file(key), text);
+          });
       look();
     }
     return change;
@@ -166,6 +180,7 @@ public class RecipeEditor {
 
   /** Takes an own file away: the shipped one is in force again. */
   void remove(String key) {
+    requireKey(key);
     if (!Files.exists(recipes.file(key))) {
       throw Problem.unknown("There is no recipe of your own named '" + key + "'.");
     }
@@ -173,11 +188,11 @@ public class RecipeEditor {
       throw Problem.field(
           "key", "Instances are read by it: " + String.join(", ", usedBy(key)) + ".");
     }
-    try {
-      Files.delete(recipes.file(key));
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
+    store.inOne(
+        () -> {
+          changes.add(What.RECIPE, key, read(recipes.file(key)), null);
+          delete(recipes.file(key));
+        });
     look();
   }
 
@@ -208,8 +223,8 @@ public class RecipeEditor {
   }
 
   private static String pace(Recipe recipe, CounterDefinition counter) {
-    String pace = recipe.pace(counter);
-    return pace == null ? "" : pace + " " + recipe.paces().get(pace);
+    Pace pace = recipe.pace(counter);
+    return pace == null ? "" : pace.word() + " " + recipe.paces().get(pace);
   }
 
   private static List<Named> named(LoadedRecipe recipe, Iterable<CounterDefinition> counters) {
@@ -220,7 +235,7 @@ public class RecipeEditor {
               counter.key(),
               counter.title(),
               counter.group(),
-              Objects.requireNonNullElse(recipe.recipe().pace(counter), ""),
+              word(recipe.recipe().pace(counter)),
               counter.unit(),
               recipe.depths().get(counter.key()).name().toLowerCase(Locale.ROOT),
               counter.meaning(),
@@ -229,11 +244,31 @@ public class RecipeEditor {
     return all;
   }
 
+  private static String word(Pace pace) {
+    return pace == null ? "" : pace.word();
+  }
+
   private List<String> usedBy(String key) {
     return store.instances().all().stream()
         .filter(row -> row.recipe().equals(key))
         .map(InstanceRow::name)
         .toList();
+  }
+
+  /** It is part of the name of a file. */
+  private static void requireKey(String key) {
+    if (!KEY.matcher(key).matches()) {
+      throw Problem.field(
+          "key", "A recipe is named by small letters, digits and dashes: '" + key + "' is not.");
+    }
+  }
+
+  private static void delete(Path file) {
+    try {
+      Files.delete(file);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 
   private static String read(Path file) {

@@ -1,22 +1,24 @@
 package jamjar.server.recipes;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import jamjar.collect.recipe.Fault;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeBook;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
+import jamjar.core.counter.Schedule;
 import jamjar.core.limit.Rule;
-import jamjar.server.Settings;
 import jamjar.server.problems.Problem;
+import jamjar.server.settings.Settings;
 import jamjar.store.Store;
+import jamjar.store.instances.InstanceMapper.ReadBy;
 import jamjar.store.instances.InstanceRow;
 import java.nio.file.Path;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -26,9 +28,13 @@ import org.springframework.stereotype.Component;
 public class Recipes {
   private static final Logger LOG = LoggerFactory.getLogger(Recipes.class);
 
+  private static final int MOST_AT_HAND = 10_000;
+  private static final int UNKNOWN_SECONDS = 10;
+
   private final Store store;
   private final Path own;
-  private final Map<Integer, String> keys = new ConcurrentHashMap<>();
+  private final Cache<Integer, ReadBy> readBy =
+      Caffeine.newBuilder().maximumSize(MOST_AT_HAND).build();
   private volatile RecipeBook book;
 
   Recipes(Settings settings, Store store) {
@@ -111,13 +117,20 @@ public class Recipes {
 
   /** The counters of an instance, be it removed since. */
   public Recipe ofInstance(int instance) {
-    String key = keys.computeIfAbsent(instance, id -> store.instances().recipeOf(id).orElse(""));
-    return of(key, "");
+    return scheduleOf(instance).recipe();
   }
 
-  /** The instance is read by another recipe. */
+  /** How often each counter of an instance is read, be it removed since. */
+  public Schedule scheduleOf(int instance) {
+    ReadBy found =
+        readBy.get(
+            instance, id -> store.instances().readBy(id).orElse(new ReadBy("", UNKNOWN_SECONDS)));
+    return new Schedule(of(found.recipe(), ""), found.intervalS());
+  }
+
+  /** The instance is read in another way. */
   public void changed(int instance) {
-    keys.remove(instance);
+    readBy.invalidate(instance);
   }
 
   private Recipe of(String key, String kind) {

@@ -1,6 +1,6 @@
 package jamjar.server.series;
 
-import static jamjar.server.readings.Numbers.known;
+import static jamjar.server.numbers.Numbers.known;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import jamjar.core.chart.Ranking;
@@ -9,6 +9,7 @@ import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Shape;
 import jamjar.core.reading.Shown;
 import jamjar.server.problems.Problem;
+import jamjar.server.problems.Times;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.server.recipes.Recipes;
 import jamjar.server.watch.Watch;
@@ -71,16 +72,16 @@ class RankingController {
       @RequestParam String counter,
       @RequestParam long from,
       @RequestParam long to) {
-    if (to <= from) {
-      throw Problem.field("to", "The window must end after it begins.");
-    }
+    Times.requireWindow(from, to);
     CounterDefinition definition =
         recipes
             .ofInstance(id)
             .counter(counter)
             .orElseThrow(() -> Problem.unknown("No recipe of it holds " + counter + "."));
     List<SeriesRow> series =
-        store.series().ofInstance(id).stream().filter(r -> r.counter().equals(counter)).toList();
+        store.series().shown(id, SeriesController.MOST_RETIRED).stream()
+            .filter(r -> r.counter().equals(counter))
+            .toList();
     List<Summary> summaries = samples.summaries(id, series, definition, from, to);
     Map<Integer, Shown> latest = watch.latest(id);
     List<Ranking.Row<SeriesRow>> labelled = new ArrayList<>();

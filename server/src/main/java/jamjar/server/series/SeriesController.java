@@ -1,19 +1,20 @@
 package jamjar.server.series;
 
-import static jamjar.server.readings.Numbers.known;
+import static jamjar.server.numbers.Numbers.known;
 
 import jamjar.core.baseline.Normal;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
+import jamjar.core.counter.Schedule;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.limit.InForce;
 import jamjar.core.reading.Shown;
 import jamjar.server.instances.InstanceService;
+import jamjar.server.instances.InstanceState.State;
 import jamjar.server.limits.LimitInForce;
 import jamjar.server.limits.LiveJudge;
 import jamjar.server.normals.NormalsService;
 import jamjar.server.recipes.Recipes;
-import jamjar.server.watch.Source;
 import jamjar.server.watch.Watch;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
@@ -32,6 +33,9 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/instances", produces = "application/json")
 class SeriesController {
+  /** Labels that are gone for good and shown still: the latest of them. */
+  static final int MOST_RETIRED = 500;
+
   private final Store store;
   private final InstanceService instances;
   private final Watch watch;
@@ -64,7 +68,7 @@ class SeriesController {
     Map<Integer, Shown> latest = watch.latest(id);
     Map<Integer, List<InForce>> inForce = judge.inForce(id);
     List<SeriesRow> rows =
-        store.series().ofInstance(id).stream()
+        store.series().shown(id, MOST_RETIRED).stream()
             .filter(row -> recipe.counters().containsKey(row.counter()))
             .toList();
     Map<String, SeriesRow> leading = leading(rows);
@@ -109,15 +113,13 @@ class SeriesController {
     Normal normal = normals.at(instance.id(), row.id(), clock.millis());
     CounterDefinition counter = recipe.counters().get(row.counter());
     boolean whole = row.labels().isEmpty();
-    String pace = recipe.pace(counter);
-    int interval =
-        pace.equals(Source.FAST.pace()) ? instance.intervalS() : recipe.paces().get(pace);
+    int interval = new Schedule(recipe, instance.intervalS()).seconds(recipe.pace(counter));
     boolean paused = instance.paused();
     boolean nothing = paused || shown == null || shown.why() != null || Double.isNaN(shown.value());
     String why = paused ? "paused" : "";
     if (nothing && !paused) {
       boolean silent =
-          watch.state(instance.id()).filter(s -> s.state().equals("silent")).isPresent();
+          watch.state(instance.id()).filter(s -> s.state() == State.SILENT).isPresent();
       // what is not in the latest reading: its label may be gone
       WhyNothing kept = lasting == null ? WhyNothing.NOT_YET_KNOWN : WhyNothing.valueOf(lasting);
       WhyNothing unread = silent ? WhyNothing.CUT_OFF : kept;

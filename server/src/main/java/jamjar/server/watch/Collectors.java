@@ -5,15 +5,14 @@ import jamjar.collect.Target;
 import jamjar.collect.jmx.JmxCollector;
 import jamjar.collect.postgresql.OwnCommits;
 import jamjar.collect.postgresql.PostgresCollector;
-import jamjar.core.counter.Recipe;
+import jamjar.collect.recipe.LoadedRecipe;
+import jamjar.core.counter.Pace;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import java.lang.management.ManagementFactory;
 import java.time.Clock;
-import java.util.Map;
-import java.util.Set;
-import java.util.TreeMap;
+import java.util.function.Function;
 import org.springframework.stereotype.Component;
 
 /** Makes what reads an instance, by its kind. */
@@ -29,29 +28,40 @@ class Collectors {
     this.clock = clock;
   }
 
-  /** Per source of the instance what reads it. */
-  Map<Source, Collector> of(InstanceRow row, Target target) {
-    Map<Source, Collector> found = new TreeMap<>();
-    switch (row.kind()) {
-      case "postgresql" -> {
-        OwnCommits own =
-            OwnCommits.after(
-                store.readings().last(row.id(), Source.FAST.code()), target.database());
-        Recipe recipe = recipes.one(row.recipe()).recipe();
-        Set<String> groups = recipe.groups();
-        found.put(Source.FAST, PostgresCollector.fast(target, own, clock).onlyFor(groups));
-        String slow = Source.SLOW.pace();
-        if (groups.stream().anyMatch(group -> slow.equals(recipe.paceOf().get(group)))) {
-          found.put(Source.SLOW, PostgresCollector.slow(target, own, clock).onlyFor(groups));
-        }
-      }
+  /**
+   * Per pace what reads it. Asks the store when the first is made: what was read before then is
+   * stored by then.
+   */
+  Function<Pace, Collector> of(InstanceRow row, Target target) {
+    LoadedRecipe recipe = recipes.one(row.recipe());
+    return switch (row.kind()) {
+      case "postgresql" -> new Engine(row, target, recipe);
       case InstanceRow.OWN ->
-          found.put(
-              Source.FAST,
-              JmxCollector.own(
-                  ManagementFactory.getPlatformMBeanServer(), recipes.one(row.recipe()), clock));
-      default -> found.put(Source.FAST, JmxCollector.of(target, recipes.one(row.recipe()), clock));
+          pace -> JmxCollector.own(ManagementFactory.getPlatformMBeanServer(), recipe, pace, clock);
+      default -> pace -> JmxCollector.of(target, recipe, pace, clock);
+    };
+  }
+
+  /** The collectors of one engine count together what they commit themselves. */
+  private final class Engine implements Function<Pace, Collector> {
+    private final InstanceRow row;
+    private final Target target;
+    private final LoadedRecipe recipe;
+    private OwnCommits own;
+
+    Engine(InstanceRow row, Target target, LoadedRecipe recipe) {
+      this.row = row;
+      this.target = target;
+      this.recipe = recipe;
     }
-    return found;
+
+    @Override
+    public synchronized Collector apply(Pace pace) {
+      if (own == null) {
+        own =
+            OwnCommits.after(store.readings().last(row.id(), Pace.FAST.code()), target.database());
+      }
+      return PostgresCollector.of(target, recipe.recipe(), pace, own, clock);
+    }
   }
 }

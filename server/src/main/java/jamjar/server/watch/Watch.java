@@ -3,27 +3,38 @@ package jamjar.server.watch;
 import jakarta.annotation.PreDestroy;
 import jamjar.collect.Collector;
 import jamjar.collect.Target;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
+import jamjar.core.counter.Schedule;
 import jamjar.core.reading.Shown;
 import jamjar.server.instances.InstanceState;
+import jamjar.server.instances.InstanceState.State;
+import jamjar.server.instances.Reader;
 import jamjar.server.limits.LiveJudge;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.silences.Silence;
 import java.time.Clock;
-import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /** All instances under watch. */
 @Component
-public class Watch {
-  private static final Duration END_WITHIN = Duration.ofSeconds(10);
+public class Watch implements Reader {
+  private static final Logger LOG = LoggerFactory.getLogger(Watch.class);
+
+  /** A reading of this many intervals ago still tells that it is read. */
+  private static final int LATELY = 3;
+
+  private static final long GRACE_MILLIS = 5_000;
 
   private final Store store;
   private final ReadingWriter writer;
@@ -35,7 +46,11 @@ public class Watch {
   private final List<WatchEvents> listeners;
   private final Map<Integer, Running> running = new ConcurrentHashMap<>();
 
-  private record Running(boolean own, Watched watched, List<Watcher> watchers) {}
+  private record Running(InstanceRow row, Watched watched, List<Watcher> watchers) {
+    boolean own() {
+      return row.kind().equals(InstanceRow.OWN);
+    }
+  }
 
   Watch(
       Store store,
@@ -56,51 +71,87 @@ public class Watch {
     this.listeners = listeners;
   }
 
-  /** Begins to watch an instance, or begins anew after it was changed. */
-  public synchronized void begin(InstanceRow row, Target target) {
-    int instance = row.id();
-    end(instance);
+  @Override
+  public void begin(InstanceRow row, Target target, boolean another) {
     Recipe recipe = recipes.of(row);
-    boolean paused = row.paused();
+    Schedule schedule = new Schedule(recipe, row.intervalS());
+    State begins = row.paused() ? State.PAUSED : State.STARTING;
     Watched watched =
         new Watched(
-            instance,
-            row.intervalS(),
+            InstanceState.fresh(row.id(), begins, clock.millis(), row.intervalS()),
             recipe,
             judge,
-            listeners,
-            paused ? "paused" : "starting",
-            clock.instant());
-    if (paused) {
-      rest(instance);
-    } else {
-      judge.begin(row);
-    }
-    Map<Source, Collector> reads = paused ? Map.of() : collectors.of(row, target);
-    List<Watcher> watchers =
-        reads.entrySet().stream()
-            .map(
-                e ->
-                    new Watcher(
-                        row,
-                        e.getKey(),
-                        e.getValue(),
-                        recipe,
-                        store,
-                        writer,
-                        judge,
-                        counts,
-                        clock,
-                        watched.listener(e.getKey())))
-            .toList();
-    running.put(instance, new Running(InstanceRow.OWN.equals(row.kind()), watched, watchers));
+            listeners);
+    Function<Pace, Collector> makes = row.paused() ? pace -> null : collectors.of(row, target);
+    judge.begin(row);
+    running.compute(
+        row.id(),
+        (id, before) -> {
+          List<Watcher> old = before == null ? List.of() : before.watchers();
+          old.forEach(another ? Watcher::giveUp : Watcher::end);
+          List<Watcher> watchers =
+              row.paused()
+                  ? List.of()
+                  : schedule.paces().stream()
+                      .map(
+                          pace ->
+                              watcher(
+                                  new Watcher.Job(
+                                      id,
+                                      row.name(),
+                                      pace,
+                                      schedule.seconds(pace),
+                                      recipe,
+                                      makes,
+                                      another),
+                                  old,
+                                  watched))
+                      .toList();
+          watchers.forEach(Watcher::start);
+          if (row.paused()) {
+            restAfter(old, id);
+          }
+          return new Running(row, watched, watchers);
+        });
     listeners.forEach(listener -> listener.state(watched.state()));
-    watchers.forEach(Watcher::start);
+  }
+
+  @Override
+  public void cannotBegin(InstanceRow row, String words) {
+    long now = clock.millis();
+    InstanceState state =
+        InstanceState.fresh(row.id(), State.STARTING, now, row.intervalS())
+            .fell(State.FAILING, now, "cannot begin", "cannot begin: " + words, "");
+    Watched watched = new Watched(state, recipes.of(row), judge, listeners);
+    running.put(row.id(), new Running(row, watched, List.of()));
+  }
+
+  private Watcher watcher(Watcher.Job job, List<Watcher> before, Watched watched) {
+    return new Watcher(
+        job, before, store, writer, judge, counts, clock, watched.listener(job.source()));
+  }
+
+  private void restAfter(List<Watcher> before, int instance) {
+    Thread thread =
+        new Thread(
+            () -> {
+              try {
+                Watcher.await(before);
+                rest(instance);
+              } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+              } catch (RuntimeException e) {
+                LOG.warn("event=pause-not-stored instance={} why=\"{}\"", instance, e.getMessage());
+              }
+            },
+            "rest-" + instance);
+    thread.setDaemon(true);
+    thread.start();
   }
 
   /** The gap of a paused instance begins where it was last read. */
   private void rest(int instance) {
-    for (Source source : Source.values()) {
+    for (Pace source : Pace.values()) {
       store
           .readings()
           .last(instance, source.code())
@@ -119,25 +170,17 @@ public class Watch {
     return now == null ? Taken.NONE : now.watched().taken();
   }
 
-  /** Ends watching an instance; nothing happens when it is not watched. */
-  public synchronized void end(int instance) {
-    Running ended = running.remove(instance);
+  @Override
+  public void removed(InstanceRow row) {
+    Running ended = running.remove(row.id());
     if (ended != null) {
-      end(ended.watchers());
-      judge.end(instance);
+      ended.watchers().forEach(Watcher::giveUp);
     }
+    judge.removed(row);
+    listeners.forEach(listener -> listener.removed(row.id()));
   }
 
-  /** Tells that an instance is gone for good. */
-  public synchronized void removed(int instance) {
-    Running ended = running.remove(instance);
-    if (ended != null) {
-      end(ended.watchers());
-      judge.retire(instance);
-    }
-    listeners.forEach(listener -> listener.removed(instance));
-  }
-
+  @Override
   public Optional<InstanceState> state(int instance) {
     return Optional.ofNullable(running.get(instance)).map(r -> r.watched().state());
   }
@@ -152,6 +195,19 @@ public class Watch {
     return running.values().stream().filter(r -> !r.own()).map(r -> r.watched().state()).toList();
   }
 
+  /** Of how many a reading was kept lately, Jam Jar itself not counted. */
+  public int keptLately() {
+    long now = clock.millis();
+    return (int)
+        counted().stream()
+            .filter(
+                s ->
+                    s.lastAt() != null
+                        && Math.abs(now - s.lastAt())
+                            <= LATELY * 1000L * s.interval() + GRACE_MILLIS)
+            .count();
+  }
+
   /**
    * The latest value of each series, by the number of the series; empty while the instance is
    * silent.
@@ -161,10 +217,7 @@ public class Watch {
     return now == null ? Map.of() : now.watched().latest();
   }
 
-  /**
-   * What the instance said of itself when last connected, but for its settings, arguments and
-   * properties.
-   */
+  @Override
   public Map<String, String> facts(int instance) {
     Running now = running.get(instance);
     if (now == null) {
@@ -176,22 +229,10 @@ public class Watch {
   }
 
   @PreDestroy
-  synchronized void endAll() {
-    end(running.values().stream().flatMap(r -> r.watchers().stream()).toList());
-    running.keySet().forEach(judge::end);
+  void endAll() throws InterruptedException {
+    List<Watcher> all = running.values().stream().flatMap(r -> r.watchers().stream()).toList();
+    all.forEach(Watcher::end);
+    Watcher.await(all);
     running.clear();
-  }
-
-  /** All are asked to end before any is waited for: one that hangs does not keep the others. */
-  private static void end(List<Watcher> watchers) {
-    watchers.forEach(Watcher::end);
-    long until = System.nanoTime() + END_WITHIN.toNanos();
-    try {
-      for (Watcher watcher : watchers) {
-        watcher.await(Duration.ofNanos(until - System.nanoTime()));
-      }
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-    }
   }
 }

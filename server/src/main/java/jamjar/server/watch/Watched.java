@@ -3,10 +3,12 @@ package jamjar.server.watch;
 import jamjar.collect.Collector;
 import jamjar.collect.Refusal;
 import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.reading.Shown;
 import jamjar.server.instances.InstanceState;
-import jamjar.server.limits.JarView;
+import jamjar.server.instances.InstanceState.State;
+import jamjar.server.instances.JarView;
 import jamjar.server.limits.LiveJudge;
 import java.time.Instant;
 import java.util.Comparator;
@@ -18,31 +20,20 @@ import java.util.Map;
 /** What is known right now of one instance under watch: its state and its latest values. */
 final class Watched {
   private final int instance;
-  private final int intervalS;
   private final Recipe recipe;
   private final LiveJudge judge;
   private final List<WatchEvents> listeners;
-  private final Map<Source, Map<Integer, Shown>> latest = new EnumMap<>(Source.class);
+  private final Map<Pace, Map<Integer, Shown>> latest = new EnumMap<>(Pace.class);
   private Map<String, String> facts = Map.of();
   private Taken taken = Taken.NONE;
   private InstanceState state;
 
-  Watched(
-      int instance,
-      int intervalS,
-      Recipe recipe,
-      LiveJudge judge,
-      List<WatchEvents> listeners,
-      String begins,
-      Instant now) {
-    this.instance = instance;
-    this.intervalS = intervalS;
+  Watched(InstanceState begins, Recipe recipe, LiveJudge judge, List<WatchEvents> listeners) {
+    this.instance = begins.instance();
     this.recipe = recipe;
     this.judge = judge;
     this.listeners = listeners;
-    this.state =
-        new InstanceState(
-            instance, begins, now.toEpochMilli(), null, "", "", "", intervalS, List.of(), null, "");
+    this.state = begins;
   }
 
   synchronized InstanceState state() {
@@ -63,10 +54,8 @@ final class Watched {
     return taken;
   }
 
-  /**
-   * Only the fast source decides whether an instance is silent; the slow one would say so too late.
-   */
-  Watcher.Told listener(Source source) {
+  /** Only the fast pace decides how an instance is doing; another would say so too late. */
+  Watcher.Told listener(Pace source) {
     return new Watcher.Told() {
       @Override
       public void read(
@@ -76,15 +65,22 @@ final class Watched {
 
       @Override
       public void silent(Instant since, Refusal refusal) {
-        if (source == Source.FAST) {
-          fell(since, refusal);
+        if (source == Pace.FAST) {
+          fell(State.SILENT, since, refusal.reason().words(), refusal.sentence(), refusal.advice());
+        }
+      }
+
+      @Override
+      public void failing(Instant since, String why, String words) {
+        if (source == Pace.FAST) {
+          fell(State.FAILING, since, why, words, "");
         }
       }
     };
   }
 
   private void take(
-      Source source,
+      Pace source,
       Instant at,
       int[] ids,
       List<Shown> shown,
@@ -96,7 +92,7 @@ final class Watched {
   }
 
   private synchronized void take(
-      Source source,
+      Pace source,
       Instant at,
       int[] ids,
       List<Shown> shown,
@@ -109,53 +105,29 @@ final class Watched {
       now.put(ids[i], shown.get(i));
     }
     latest.put(source, now);
-    if (source == Source.FAST) {
+    if (source == Pace.FAST) {
       if (!facts.equals(newFacts)) {
         facts = newFacts;
         listeners.forEach(listener -> listener.facts(instance, at, newFacts));
       }
       taken = newTaken;
-      long since = state.state().equals("reading") ? state.since() : at.toEpochMilli();
       state =
-          new InstanceState(
-              instance,
-              "reading",
-              since,
-              at.toEpochMilli(),
-              "",
-              "",
-              "",
-              intervalS,
-              facts(shown),
-              jar,
-              facts.getOrDefault(Collector.RESTART, ""));
+          state.read(
+              at.toEpochMilli(), shelf(shown), jar, facts.getOrDefault(Collector.RESTART, ""));
     }
     listeners.forEach(listener -> listener.read(instance, at, ids, shown));
-    if (source == Source.FAST) {
+    if (source == Pace.FAST) {
       listeners.forEach(listener -> listener.state(state));
     }
   }
 
-  private synchronized void fell(Instant at, Refusal refusal) {
-    long since = state.state().equals("silent") ? state.since() : at.toEpochMilli();
-    state =
-        new InstanceState(
-            instance,
-            "silent",
-            since,
-            state.lastAt(),
-            refusal.reason().words(),
-            refusal.sentence(),
-            refusal.advice(),
-            intervalS,
-            List.of(),
-            null,
-            state.restart());
+  private synchronized void fell(State as, Instant at, String why, String words, String advice) {
+    state = state.fell(as, at.toEpochMilli(), why, words, advice);
     latest.clear();
     listeners.forEach(listener -> listener.state(state));
   }
 
-  private List<InstanceState.Fact> facts(List<Shown> shown) {
+  private List<InstanceState.Fact> shelf(List<Shown> shown) {
     // of a counter that has labels only the greatest
     return shown.stream()
         .filter(s -> s.series().counter().equals(recipe.fact()) && s.why() == null)

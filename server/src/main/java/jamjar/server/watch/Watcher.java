@@ -1,11 +1,9 @@
 package jamjar.server.watch;
 
-import static java.time.temporal.ChronoUnit.MILLIS;
-
 import jamjar.collect.CollectFailed;
 import jamjar.collect.Collector;
 import jamjar.collect.Refusal;
-import jamjar.core.chart.Charting;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
@@ -13,7 +11,6 @@ import jamjar.core.reading.RawReading;
 import jamjar.core.reading.Shown;
 import jamjar.server.limits.LiveJudge;
 import jamjar.store.Store;
-import jamjar.store.instances.InstanceRow;
 import jamjar.store.readings.KeptReading;
 import jamjar.store.silences.Silence;
 import java.time.Clock;
@@ -22,30 +19,51 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.TimeUnit;
+import java.util.function.Function;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /**
  * Reads one source of one instance on its own schedule, in a thread of its own, so that one that
  * hangs delays nobody: source → increases → limits → store → whoever listens. One reading at a
- * time; a tick that comes while one is under way is left out.
+ * time; a tick that comes while one is under way is left out. Nothing that the target or the store
+ * does ends the thread: what it could not do is told.
  */
 final class Watcher implements Runnable {
   private static final Logger LOG = LoggerFactory.getLogger(Watcher.class);
+  private static final Duration LAST_READING_WITHIN = Duration.ofSeconds(10);
 
   /** What a watcher tells its instance. */
   interface Told {
     void read(Instant at, int[] ids, List<Shown> shown, Map<String, String> facts, Taken taken);
 
     void silent(Instant since, Refusal refusal);
+
+    /**
+     * @param why the kind of failure in a word
+     */
+    void failing(Instant since, String why, String words);
   }
 
+  /**
+   * What is read.
+   *
+   * @param makes makes what reads it
+   * @param afresh whether what was read before is of another target
+   */
+  record Job(
+      int instance,
+      String name,
+      Pace source,
+      int intervalS,
+      Recipe recipe,
+      Function<Pace, Collector> makes,
+      boolean afresh) {}
+
+  private final Job job;
   private final int instance;
-  private final Source source;
-  private final int intervalS;
-  private final Collector collector;
-  private final Recipe recipe;
+  private final Pace source;
+  private List<Watcher> before;
   private final Store store;
   private final ReadingWriter writer;
   private final LiveJudge judge;
@@ -56,37 +74,37 @@ final class Watcher implements Runnable {
   private volatile boolean ended;
   private volatile boolean givenUp;
   private volatile boolean waiting;
-  private Optional<LastTotals> last;
+  private Collector collector;
+  private Optional<LastTotals> last = Optional.empty();
   private long seq;
   private boolean silent;
   private int failures;
   private double late;
+  private String failing = "";
 
+  /**
+   * @param before those that read the instance until now: their last reading is waited for
+   */
   Watcher(
-      InstanceRow row,
-      Source source,
-      Collector collector,
-      Recipe recipe,
+      Job job,
+      List<Watcher> before,
       Store store,
       ReadingWriter writer,
       LiveJudge judge,
       WatchCounts counts,
       Clock clock,
       Told told) {
-    this.instance = row.id();
-    this.source = source;
-    this.intervalS = source == Source.FAST ? row.intervalS() : recipe.paces().get(source.pace());
-    this.counts = counts;
-    this.collector = collector;
-    this.recipe = recipe;
+    this.job = job;
+    this.instance = job.instance();
+    this.source = job.source();
+    this.before = before;
     this.store = store;
     this.writer = writer;
     this.judge = judge;
+    this.counts = counts;
     this.clock = clock;
     this.told = told;
-    this.last = store.readings().last(instance, source.code());
-    this.seq = store.readings().lastSeq(instance, source.code());
-    this.thread = new Thread(this, "watch-" + row.name() + "-" + source.pace());
+    this.thread = new Thread(this, "watch-" + job.name() + "-" + source.word());
     thread.setDaemon(true);
   }
 
@@ -102,21 +120,32 @@ final class Watcher implements Runnable {
     }
   }
 
-  /** Waits until it has ended; a call that hangs is given up after the time given. */
-  void await(Duration most) throws InterruptedException {
-    thread.join(Math.max(1, most.toMillis()));
-    givenUp = thread.isAlive();
-    if (givenUp) {
-      thread.interrupt();
+  /** Ends it; what a reading under way brings is not wanted any more. */
+  void giveUp() {
+    givenUp = true;
+    end();
+  }
+
+  /** Waits until those have ended; whose call hangs is given up after ten seconds. */
+  static void await(List<Watcher> watchers) throws InterruptedException {
+    long until = System.nanoTime() + LAST_READING_WITHIN.toNanos();
+    for (Watcher watcher : watchers) {
+      long left = Duration.ofNanos(until - System.nanoTime()).toMillis();
+      watcher.thread.join(watcher.givenUp ? 1 : Math.max(1, left));
+      if (watcher.thread.isAlive()) {
+        watcher.givenUp = true;
+        watcher.thread.interrupt();
+      }
     }
   }
 
   @Override
   public void run() {
     try {
-      resume();
+      await(before);
+      before = List.of();
       once();
-      Ticks ticks = new Ticks(instance, intervalS, System.nanoTime());
+      Ticks ticks = new Ticks(instance, job.intervalS(), System.nanoTime());
       while (!ended) {
         waiting = true;
         // who ends it either sees that it waits, or has been seen here
@@ -132,79 +161,103 @@ final class Watcher implements Runnable {
         counts.skipped(ticks.skipped());
       }
     } catch (InterruptedException e) {
-      LOG.debug("event=watch-ended instance={} source={}", instance, source.pace());
+      LOG.debug("event=watch-ended instance={} source={}", instance, source.word());
     } finally {
-      collector.close();
+      if (collector != null) {
+        collector.close();
+      }
     }
   }
 
-  /** What lay between the last stored reading and this start is a gap with a reason of its own. */
-  private void resume() {
-    silent = store.silences().lasting(instance, source.code()).isPresent();
-    long interval = TimeUnit.SECONDS.toMillis(intervalS);
-    last.filter(l -> !Charting.covers(l.at().until(clock.instant(), MILLIS), interval))
-        .filter(l -> !silent)
-        .ifPresent(
-            l -> {
-              silent = true;
-              store
-                  .silences()
-                  .begin(
-                      Silence.since(
-                          l.at(),
-                          instance,
-                          source.code(),
-                          "not watched",
-                          "not watched: Jam Jar was not running"));
-            });
+  /** Takes up what was stored last. */
+  private void prepare() {
+    if (collector == null) {
+      if (job.afresh()) {
+        store.instances().forgetTotals(instance, source.code());
+      }
+      last = store.readings().last(instance, source.code());
+      seq = store.readings().lastSeq(instance, source.code());
+      silent = store.silences().lasting(instance, source.code()).isPresent();
+      collector = job.makes().apply(source);
+    }
   }
 
   private void once() throws InterruptedException {
     Instant began = clock.instant();
     try {
-      long asked = System.nanoTime();
-      RawReading raw = collector.read();
-      double whole = (System.nanoTime() - asked) / 1e9;
-      if (givenUp) {
-        return;
-      }
-      Increases.Step step = Increases.derive(last, raw, recipe);
-      List<Shown> shown = Shown.of(step.reading(), recipe, 1000L * intervalS);
-      int[] ids =
-          store.readings().numbers(instance, shown.stream().map(Shown::series).toList(), raw.at());
-      judge.read(
-          instance,
-          source,
-          raw.at(),
-          ids,
-          shown,
-          (arrived, judged) ->
-              writer.write(
-                  new KeptReading(
-                      instance, source.code(), intervalS, seq + 1, arrived, step, judged)));
-      last = Optional.of(step.last());
-      seq++;
-      failures = 0;
-      counts.stored();
-      if (silent) {
-        store.silences().end(instance, source.code(), raw.at());
-        silent = false;
-        LOG.info("event=answers-again instance={} source={}", instance, source.pace());
-      }
-      told.read(
-          raw.at(), ids, shown, collector.facts(), new Taken(collector.roundTrip(), whole, late));
+      // what would not be kept is not asked for either
+      writer.requireThere();
+      prepare();
+      read();
     } catch (CollectFailed e) {
       // one that was ended while it hung says nothing any more: another may read in its place
       if (!givenUp) {
         fell(began, e.refusal());
       }
     } catch (ReadingWriter.NotStored e) {
-      collector.dropped();
+      if (collector != null) {
+        collector.dropped();
+      }
       counts.dropped();
-      LOG.warn("event=reading-dropped instance={} why=\"{}\"", instance, e.getMessage());
-    } catch (RuntimeException e) {
-      LOG.error("event=reading-failed instance={} source={}", instance, source.pace(), e);
+      fails(began, "not kept", e.getMessage(), e);
+    } catch (InterruptedException e) {
+      throw e;
+    } catch (Throwable e) {
+      // a fault of ours, or of a target that answers what nobody foresaw
+      fails(began, "reading fails", e.toString(), e);
     }
+  }
+
+  private void read() throws CollectFailed, ReadingWriter.NotStored, InterruptedException {
+    long asked = System.nanoTime();
+    RawReading raw = collector.read();
+    double whole = (System.nanoTime() - asked) / 1e9;
+    if (givenUp) {
+      return;
+    }
+    Increases.Step step = Increases.derive(last, raw, job.recipe());
+    List<Shown> shown = Shown.of(step.reading(), job.recipe(), 1000L * job.intervalS());
+    int[] ids =
+        store.readings().numbers(instance, shown.stream().map(Shown::series).toList(), raw.at());
+    judge.read(
+        instance,
+        source,
+        raw.at(),
+        ids,
+        shown,
+        (arrived, judged) ->
+            writer.write(
+                new KeptReading(
+                    instance, source.code(), job.intervalS(), seq + 1, arrived, step, judged)));
+    last = Optional.of(step.last());
+    seq++;
+    failures = 0;
+    failing = "";
+    counts.stored();
+    if (silent) {
+      store.silences().end(instance, source.code(), raw.at());
+      silent = false;
+      LOG.info("event=answers-again instance={} source={}", instance, source.word());
+    }
+    told.read(
+        raw.at(), ids, shown, collector.facts(), new Taken(collector.roundTrip(), whole, late));
+  }
+
+  private void fails(Instant at, String why, String words, Throwable failure) {
+    if (givenUp) {
+      return;
+    }
+    String sentence = why + ": " + words;
+    if (!failing.equals(sentence)) {
+      failing = sentence;
+      LOG.warn(
+          "event=reading-failed instance={} source={} why=\"{}\"",
+          instance,
+          source.word(),
+          sentence,
+          failure instanceof ReadingWriter.NotStored ? null : failure);
+    }
+    tell(() -> told.failing(at, why, sentence));
   }
 
   private void fell(Instant at, Refusal refusal) {
@@ -213,7 +266,7 @@ final class Watcher implements Runnable {
       LOG.warn(
           "event=silent instance={} source={} why=\"{}\"",
           instance,
-          source.pace(),
+          source.word(),
           refusal.sentence());
     }
     silent = true;
@@ -226,6 +279,15 @@ final class Watcher implements Runnable {
     } catch (RuntimeException e) {
       LOG.warn("event=silence-not-stored instance={} why=\"{}\"", instance, e.getMessage());
     }
-    told.silent(at, refusal);
+    tell(() -> told.silent(at, refusal));
+  }
+
+  /** Whoever listens may fail without ending the watch. */
+  private void tell(Runnable telling) {
+    try {
+      telling.run();
+    } catch (RuntimeException e) {
+      LOG.warn("event=not-told instance={} why=\"{}\"", instance, e.toString());
+    }
   }
 }

@@ -3,11 +3,12 @@ package jamjar.server.beans;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import jamjar.collect.jmx.AttributeRead;
-import jamjar.collect.jmx.BeanQuery;
+import jamjar.collect.recipe.AttributeRead;
+import jamjar.collect.recipe.BeanQuery;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Shape;
 import jamjar.server.problems.Problem;
@@ -33,7 +34,7 @@ class CounterOfBeanTest {
     assertThat(made.factor()).isEqualTo(0.001);
     assertThat(made.labelled()).isFalse();
     assertThat(made.meaning()).isEqualTo("It's what it says: 'so'.");
-    assertThat(recipe.recipe().pace(made)).isEqualTo("fast");
+    assertThat(recipe.recipe().pace(made)).isEqualTo(Pace.FAST);
     BeanQuery query = queryOf(recipe, made);
     assertThat(query.names()).extracting(Object::toString).containsExactly(CACHE);
   }

@@ -5,19 +5,24 @@ import static org.assertj.core.api.Assertions.assertThat;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.baseline.Normal;
+import jamjar.core.counter.Pace;
 import jamjar.core.limit.AlertState;
 import jamjar.core.limit.Rule;
 import jamjar.core.reading.SeriesKey;
 import jamjar.core.reading.Shown;
-import jamjar.server.watch.Source;
+import jamjar.core.watching.Watching.Span;
+import jamjar.server.limits.InstanceJudge.Setting;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.cluster.TemporaryCluster;
 import jamjar.store.instances.InstanceRow;
+import java.time.Clock;
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
 /** A pool that is undeployed while its alert is open. */
@@ -25,6 +30,8 @@ class RetiredLabelTest {
   private static final LoadedRecipe RECIPE = RecipeFile.shipped("stand-in");
   private static final SeriesKey CARGO = SeriesKey.of("pool.waiting", "pool", "cargo");
   private static final SeriesKey CREW = SeriesKey.of("pool.waiting", "pool", "crew");
+  private static final Span SPAN =
+      new Span(1, Instant.parse("2026-11-25T09:00:00Z").toEpochMilli(), 0);
   private static final long FROM = Instant.parse("2026-11-25T09:00:00Z").toEpochMilli();
 
   @Test
@@ -39,7 +46,11 @@ class RetiredLabelTest {
           RECIPE.limits().stream().filter(r -> r.counter().equals(CARGO.counter())).toList();
       InstanceJudge judge =
           new InstanceJudge(
-              row, store, RECIPE.recipe(), (series, at) -> Normal.NONE, waiting, FROM);
+              Setting.of(row, RECIPE.recipe(), Optional.empty(), FROM),
+              new StoredPast(store, id, Clock.fixed(Instant.ofEpochMilli(FROM), ZoneOffset.UTC)),
+              (series, at) -> Normal.NONE,
+              waiting,
+              SPAN);
       List<AlertState> told = new ArrayList<>();
       long at = FROM;
       for (int i = 0; i < 5; i++, at += 10_000) {
@@ -73,7 +84,7 @@ class RetiredLabelTest {
                 key ->
                     new Shown(key, key.equals(CARGO) ? 5 : 0, null, key.equals(CARGO) ? 5 : 0, 1))
             .toList();
-    Judged judged = judge.read(Source.FAST, at, at + 5, ids, shown);
+    Judged judged = judge.read(SPAN, Pace.FAST, at, at + 5, ids, shown);
     store.judged().write(judged);
     return judged.changes().stream()
         .flatMap(change -> change.transitions().stream())

@@ -9,6 +9,7 @@ import jamjar.collect.Target;
 import jamjar.collect.jmx.JmxCollector;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeFile;
+import jamjar.core.counter.Pace;
 import jamjar.standins.servers.SimServer.Silence;
 import jamjar.store.cluster.PrivateCluster;
 import java.nio.file.Path;
@@ -80,7 +81,7 @@ class SilentServersTest {
 
   private static JmxCollector collector(SimServer server) {
     Target target = new Target("127.0.0.1", server.port(), "", Target.Tls.OFF, "", "", "");
-    return JmxCollector.of(target, RECIPE, Clock.systemUTC());
+    return JmxCollector.of(target, RECIPE, Pace.FAST, Clock.systemUTC());
   }
 
   /** At the second try: the connection that was cut off is told as broken off first. */

@@ -11,6 +11,7 @@ import jamjar.collect.jmx.JmxCollector;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Shape;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.Increases;
@@ -52,7 +53,7 @@ class StandInServersTest {
     server = new SimServer(booking, PrivateCluster.freePort(), mischief, 7);
     server.start();
     Target target = new Target("127.0.0.1", server.port(), "", Target.Tls.OFF, "", "", "");
-    collector = JmxCollector.of(target, RECIPE, Clock.systemUTC());
+    collector = JmxCollector.of(target, RECIPE, Pace.FAST, Clock.systemUTC());
   }
 
   @AfterEach

@@ -6,6 +6,7 @@ import jamjar.collect.Target;
 import jamjar.collect.jmx.JmxCollector;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeBook;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
@@ -77,7 +78,7 @@ class UnknownMakeTest {
     int port = PrivateCluster.freePort();
     Target target = new Target("127.0.0.1", port, "", Target.Tls.OFF, "", "", "");
     try (ManagedServer server = new ManagedServer(beans, port);
-        JmxCollector collector = JmxCollector.of(target, recipe, Clock.systemUTC())) {
+        JmxCollector collector = JmxCollector.of(target, recipe, Pace.FAST, Clock.systemUTC())) {
       Increases.Step first = Increases.derive(Optional.empty(), collector.read(), recipe.recipe());
       Reading reading = first.reading();
       assertThat(reading.value(pool("pool.in_use", "cargo"))).isEqualTo(7);

@@ -13,6 +13,10 @@ public interface AlertMapper {
   @Select("select * from alert where ended_at is null order by since desc, id desc")
   List<AlertRow> open();
 
+  /** The open ones of an instance. */
+  @Select("select * from alert where ended_at is null and instance = #{instance}")
+  List<AlertRow> openOf(int instance);
+
   /** Those that were open at some time of a window, newest first. */
   @Select(
       """
@@ -80,7 +84,7 @@ public interface AlertMapper {
 
   @Update(
       """
-      update alert set rule = #{rule}, state = #{state}, severity = #{severity},
+      update alert set rule = case when #{rule} = 0 then rule else #{rule} end, state = #{state}, severity = #{severity},
         ended_at = #{endedAt}, value = coalesce(nullif(#{value}::float8, 'NaN'), value),
         normal_low = coalesce(nullif(#{normalLow}::float8, 'NaN'), normal_low),
         normal_high = coalesce(nullif(#{normalHigh}::float8, 'NaN'), normal_high),

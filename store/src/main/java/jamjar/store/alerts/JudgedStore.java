@@ -6,6 +6,7 @@ import jamjar.core.limit.LimitState;
 import jamjar.core.limit.Transition;
 import jamjar.core.reading.SeriesKey;
 import jamjar.store.limits.LimitStates;
+import jamjar.store.watching.WatchingMapper;
 import java.time.Instant;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -37,11 +38,21 @@ public final class JudgedStore {
 
   /** Writes changes that no reading brought: time passed, or a limit was edited. */
   public void write(Judged judged) {
+    write(judged, Instant.EPOCH);
+  }
+
+  /**
+   * As above.
+   *
+   * @param until it was watched until then at least
+   */
+  public void write(Judged judged, Instant until) {
     if (judged.changes().isEmpty()) {
       return;
     }
     try (SqlSession batch = factory.openSession(ExecutorType.BATCH, false)) {
       write(batch, judged);
+      batch.getMapper(WatchingMapper.class).until(until);
       batch.commit();
     }
   }
@@ -51,7 +62,7 @@ public final class JudgedStore {
     AlertMapper alerts = batch.getMapper(AlertMapper.class);
     // of several judgings at once only the last state of each limit is kept
     Map<Docket.Key, Docket.Change> last = new LinkedHashMap<>();
-    judged.changes().forEach(change -> last.put(change.entry().key(), change));
+    judged.changes().forEach(change -> last.put(change.key(), change));
     last.values().forEach(change -> LimitStates.keep(batch, judged.instance(), change));
     for (int i = 0; i < judged.changes().size(); i++) {
       Docket.Change change = judged.changes().get(i);
@@ -111,8 +122,8 @@ public final class JudgedStore {
       AlertMapper alerts, int instance, Docket.Change change, Transition transition) {
     alerts.pass(
         instance,
-        change.entry().series(),
-        change.entry().inForce().limit().condition().name(),
+        change.key().series(),
+        change.key().condition().name(),
         new TransitionRow(
             0,
             Instant.ofEpochMilli(transition.at()),
@@ -135,6 +146,8 @@ public final class JudgedStore {
         series.labels().isEmpty()
             ? Collections.unmodifiableSortedMap(new TreeMap<>())
             : series.labels();
+    long began = (ends ? change.before() : state).since();
+    long since = began == 0 ? transition.at() : began;
     String severity =
         (ends ? change.before() : state)
             .standing()
@@ -143,16 +156,17 @@ public final class JudgedStore {
             .toLowerCase(java.util.Locale.ROOT);
     return new AlertRow(
         0,
-        change.entry().inForce().rule().id(),
+        change.rule(),
         instance,
-        change.entry().series(),
+        change.key().series(),
         series.counter(),
         labels,
-        change.entry().inForce().limit().condition().name(),
+        change.key().condition().name(),
         transition.to().words(),
         severity,
-        Instant.ofEpochMilli(state.since() == 0 ? transition.at() : state.since()),
-        ends ? Instant.ofEpochMilli(transition.at()) : null,
+        Instant.ofEpochMilli(since),
+        // a clock that was set back does not end an alert before it began
+        ends ? Instant.ofEpochMilli(Math.max(transition.at(), since)) : null,
         transition.value(),
         transition.normal().p05(),
         transition.normal().p95(),

@@ -137,6 +137,12 @@ public final class PrivateCluster {
             == 0;
   }
 
+  /** The number of its server process. */
+  public long process() {
+    return Long.parseLong(
+        read(data().resolve("postmaster.pid")).lines().findFirst().orElse("0").trim());
+  }
+
   /** The port on 127.0.0.1, chosen once. */
   public int port() {
     Path file = folder.resolve("port");

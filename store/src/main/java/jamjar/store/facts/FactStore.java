@@ -9,14 +9,13 @@ import java.util.Optional;
 import org.apache.ibatis.session.ExecutorType;
 import org.apache.ibatis.session.SqlSession;
 import org.apache.ibatis.session.SqlSessionFactory;
-import org.apache.ibatis.session.SqlSessionManager;
 
 /** What instances say of themselves, as changes. What is said at once is kept at once. */
 public final class FactStore {
   private final SqlSessionFactory factory;
   private final FactMapper mapper;
 
-  public FactStore(SqlSessionFactory factory, SqlSessionManager session) {
+  public FactStore(SqlSessionFactory factory, SqlSession session) {
     this.factory = factory;
     this.mapper = session.getMapper(FactMapper.class);
   }

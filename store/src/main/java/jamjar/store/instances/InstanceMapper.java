@@ -27,9 +27,17 @@ public interface InstanceMapper {
   @Select("select " + COLUMNS + " from instance where id = #{id} and removed_at is null")
   Optional<InstanceRow> byId(int id);
 
-  /** The name of the recipe of an instance, be it removed since. */
-  @Select("select recipe from instance where id = #{id}")
-  Optional<String> recipeOf(int id);
+  /** By which recipe and how often an instance is read, be it removed since. */
+  @Select("select recipe, interval_s from instance where id = #{id}")
+  Optional<ReadBy> readBy(int id);
+
+  /**
+   * How an instance is read.
+   *
+   * @param recipe key of the recipe
+   * @param intervalS seconds between two fast readings
+   */
+  record ReadBy(String recipe, int intervalS) {}
 
   @Select("select id from instance where name = #{name} and removed_at is null")
   Optional<Integer> idByName(String name);
@@ -58,6 +66,9 @@ public interface InstanceMapper {
       """)
   int change(InstanceRow row);
 
+  @Update("update instance set secret = #{secret} where id = #{id}")
+  int secret(@Param("id") int id, @Param("secret") byte[] secret);
+
   @Update("update instance set paused = #{paused} where id = #{id} and removed_at is null")
   int pause(@Param("id") int id, @Param("paused") boolean paused);
 
@@ -78,6 +89,6 @@ public interface InstanceMapper {
   @Update("update instance set removed_at = #{at} where id = #{id} and removed_at is null")
   int remove(@Param("id") int id, @Param("at") Instant at);
 
-  @Delete("delete from last_totals where instance = #{id}")
-  void forgetTotals(int id);
+  @Delete("delete from last_totals where instance = #{id} and source = #{source}")
+  void forgetTotals(@Param("id") int id, @Param("source") int source);
 }

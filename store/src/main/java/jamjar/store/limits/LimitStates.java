@@ -6,13 +6,12 @@ import java.util.HashMap;
 import java.util.Map;
 import org.apache.ibatis.session.Configuration;
 import org.apache.ibatis.session.SqlSession;
-import org.apache.ibatis.session.SqlSessionManager;
 
 /** Where limits stand, so that one half way through its hold goes on after a restart. */
 public final class LimitStates {
   private final StateMapper mapper;
 
-  public LimitStates(SqlSessionManager session) {
+  public LimitStates(SqlSession session) {
     this.mapper = session.getMapper(StateMapper.class);
   }
 
@@ -29,7 +28,7 @@ public final class LimitStates {
   /** Keeps the state after a change, within somebody's transaction. */
   public static void keep(SqlSession batch, int instance, Docket.Change change) {
     StateMapper mapper = batch.getMapper(StateMapper.class);
-    Docket.Key key = change.entry().key();
+    Docket.Key key = change.key();
     if (change.after().idle()) {
       mapper.forget(instance, key.series(), key.condition().name());
     } else {

@@ -20,7 +20,12 @@ public final class LabelsHandler extends BaseTypeHandler<SortedMap<String, Strin
   public void setNonNullParameter(
       PreparedStatement to, int i, SortedMap<String, String> labels, JdbcType type)
       throws SQLException {
-    to.setObject(i, JSON.writeValueAsString(labels), Types.OTHER);
+    to.setObject(i, text(labels), Types.OTHER);
+  }
+
+  /** As JSON. */
+  public static String text(SortedMap<String, String> labels) {
+    return JSON.writeValueAsString(labels);
   }
 
   @Override

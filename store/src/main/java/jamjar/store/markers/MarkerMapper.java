@@ -2,6 +2,7 @@ package jamjar.store.markers;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
@@ -24,6 +25,9 @@ public interface MarkerMapper {
           order by from_at, id
           """)
   List<MarkerRow> touching(@Param("from") Instant from, @Param("to") Instant to);
+
+  @Select("select " + COLUMNS + " from marker where id = #{id}")
+  Optional<MarkerRow> byId(int id);
 
   @Select(
       affectData = true,

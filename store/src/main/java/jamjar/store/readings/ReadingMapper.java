@@ -69,7 +69,7 @@ interface ReadingMapper {
           as vals
       from reading
       where instance = #{instance} and source = #{source} and layout = #{layout}
-        and at between #{from} and #{to}
+        and at between #{from} and #{to} and not overlapped
       order by at
       </script>
       """)
@@ -84,7 +84,7 @@ interface ReadingMapper {
   @Select(
       """
       select at, arrived, elapsed_ms, layout, vals from reading
-      where instance = #{instance} and at >= #{from} and at <= #{to}
+      where instance = #{instance} and at >= #{from} and at <= #{to} and not overlapped
       order by at, source
       """)
   List<StoredRow> stored(

@@ -28,7 +28,6 @@ import org.apache.ibatis.session.Configuration;
 import org.apache.ibatis.session.ExecutorType;
 import org.apache.ibatis.session.SqlSession;
 import org.apache.ibatis.session.SqlSessionFactory;
-import org.apache.ibatis.session.SqlSessionManager;
 
 /**
  * Readings: written a row each, in one transaction with the raw totals that the next reading needs;
@@ -39,16 +38,22 @@ public final class ReadingStore {
 
   private final SqlSessionFactory factory;
   private final ReadingMapper mapper;
+  private final ReadingMapper asked;
   private final SeriesMapper seriesMapper;
   private final SeriesCatalog catalog;
   private final Map<SourceKey, Placed> layouts = new ConcurrentHashMap<>();
   private final Map<Integer, Map<Integer, WhyNothing>> nothing = new ConcurrentHashMap<>();
   private final Set<LocalDate> partitions = ConcurrentHashMap.newKeySet();
 
-  public ReadingStore(SqlSessionFactory factory, SqlSessionManager session) {
+  /**
+   * @param watching for what watching and judging read, so that it waits for nothing that is asked
+   * @param asking for what persons ask
+   */
+  public ReadingStore(SqlSessionFactory factory, SqlSession watching, SqlSession asking) {
     this.factory = factory;
-    this.mapper = session.getMapper(ReadingMapper.class);
-    this.seriesMapper = session.getMapper(SeriesMapper.class);
+    this.mapper = watching.getMapper(ReadingMapper.class);
+    this.asked = asking.getMapper(ReadingMapper.class);
+    this.seriesMapper = watching.getMapper(SeriesMapper.class);
     this.catalog = new SeriesCatalog(seriesMapper);
   }
 
@@ -65,15 +70,19 @@ public final class ReadingStore {
   public List<int[]> write(List<KeptReading> readings) {
     List<int[]> ids = new ArrayList<>(readings.size());
     List<int[]> gone = new ArrayList<>(readings.size());
+    List<int[]> come = new ArrayList<>(readings.size());
     List<ReadingRow> rows = new ArrayList<>(readings.size());
     Map<SourceKey, TotalsRow> totals = new HashMap<>();
     Map<Integer, Map<Integer, WhyNothing>> changed = new HashMap<>();
     for (KeptReading kept : readings) {
       Reading reading = kept.step().reading();
       makePartition(reading.at());
-      Placed before = layouts.get(new SourceKey(kept.instance(), kept.source()));
+      SourceKey source = new SourceKey(kept.instance(), kept.source());
+      Placed last = layouts.get(source);
+      int[] before = last == null ? lastSeries(kept.instance(), kept.source()) : last.series();
       Placed placed = layout(kept);
-      gone.add(before == null || before == placed ? NONE : gone(kept, before, placed));
+      gone.add(last == placed ? NONE : gone(kept, before, placed));
+      come.add(last == placed ? NONE : placed.series());
       ids.add(placed.series());
       rows.add(
           new ReadingRow(
@@ -94,6 +103,12 @@ public final class ReadingStore {
       totals.values().forEach(writer::keepTotals);
       SeriesMapper spans = batch.getMapper(SeriesMapper.class);
       for (int i = 0; i < readings.size(); i++) {
+        if (gone.get(i).length > 0) {
+          spans.retire(gone.get(i), readings.get(i).step().reading().at());
+        }
+        if (come.get(i).length > 0) {
+          spans.comeBack(come.get(i));
+        }
         noteNothing(readings.get(i), ids.get(i), gone.get(i), spans, changed);
       }
       readings.forEach(kept -> JudgedStore.write(batch, kept.judged()));
@@ -110,7 +125,7 @@ public final class ReadingStore {
 
   /** What the next reading of a source needs, as stored with the last one. */
   public Optional<LastTotals> last(int instance, int source) {
-    return mapper.totals(instance, source).map(row -> lastTotals(instance, row));
+    return mapper.totals(instance, source).map(this::lastTotals);
   }
 
   /**
@@ -135,13 +150,13 @@ public final class ReadingStore {
    */
   public Samples samples(int instance, int[] ids, Instant from, Instant to) {
     List<Sample> found = new ArrayList<>();
-    for (LayoutRow layout : mapper.layoutsWith(instance, ids)) {
+    for (LayoutRow layout : asked.layoutsWith(instance, ids)) {
       List<Integer> places =
           IntStream.of(ids).map(layout::place).filter(place -> place > 0).boxed().toList();
       if (places.size() == ids.length) {
         long interval = layout.intervalS() * 1000L;
         for (PlacedRow row :
-            mapper.placed(instance, layout.source(), layout.id(), places, from, to)) {
+            asked.placed(instance, layout.source(), layout.id(), places, from, to)) {
           found.add(new Sample(row.at(), row.elapsedMs(), interval, row.vals()));
         }
       }
@@ -152,10 +167,19 @@ public final class ReadingStore {
 
   /** Whole readings of an instance over a window, both ends inclusive. */
   public Readings readings(int instance, Instant from, Instant to) {
+    return readings(asked, instance, from, to);
+  }
+
+  /** As above, for judging. */
+  public Readings toJudge(int instance, Instant from, Instant to) {
+    return readings(mapper, instance, from, to);
+  }
+
+  private static Readings readings(ReadingMapper through, int instance, Instant from, Instant to) {
     Map<Integer, LayoutRow> layoutsHere = new HashMap<>();
     List<StoredReading> found = new ArrayList<>();
-    for (StoredRow row : mapper.stored(instance, from, to)) {
-      LayoutRow layout = layoutsHere.computeIfAbsent(row.layout(), mapper::layoutById);
+    for (StoredRow row : through.stored(instance, from, to)) {
+      LayoutRow layout = layoutsHere.computeIfAbsent(row.layout(), through::layoutById);
       found.add(
           new StoredReading(
               row.at(),
@@ -171,12 +195,25 @@ public final class ReadingStore {
 
   /** When the first reading since then was taken. */
   public Optional<Instant> firstAt(int instance, Instant from) {
-    return Optional.ofNullable(mapper.firstAt(instance, from));
+    return Optional.ofNullable(asked.firstAt(instance, from));
   }
 
-  /** All series of an instance by their numbers. */
+  /** The series of an instance that are not gone for good, by their numbers. */
   public Map<Integer, SeriesKey> series(int instance) {
-    return catalog.all(instance);
+    return catalog.alive(instance);
+  }
+
+  /** What a series is of; empty where there is none of that number. */
+  public Optional<SeriesKey> key(int series) {
+    return catalog.key(series);
+  }
+
+  /** The series of the last stored reading of a source; none where there is none. */
+  public int[] lastSeries(int instance, int source) {
+    return mapper
+        .totals(instance, source)
+        .map(row -> mapper.layoutById(row.layout()).series())
+        .orElse(NONE);
   }
 
   private record Sample(long at, long elapsed, long interval, double[] values) {}
@@ -288,16 +325,16 @@ public final class ReadingStore {
         nothing);
   }
 
-  private LastTotals lastTotals(int instance, TotalsRow row) {
+  private LastTotals lastTotals(TotalsRow row) {
     LayoutRow layout = mapper.layoutById(row.layout());
     Map<SeriesKey, LastTotals.Raw> totals = new HashMap<>();
     for (int i = 0; i < row.totals().length; i++) {
       LastTotals.Raw raw = new LastTotals.Raw(row.totals()[i], row.epochs()[i]);
-      catalog.key(instance, layout.totals()[i]).ifPresent(key -> totals.put(key, raw));
+      catalog.key(layout.totals()[i]).ifPresent(key -> totals.put(key, raw));
     }
     Set<SeriesKey> missing = new HashSet<>();
     for (int id : row.nothing()) {
-      catalog.key(instance, id).ifPresent(missing::add);
+      catalog.key(id).ifPresent(missing::add);
     }
     return new LastTotals(
         row.at(),
@@ -310,18 +347,13 @@ public final class ReadingStore {
   }
 
   /** Labels that were there and are not in a reading that read their counter whole. */
-  private int[] gone(KeptReading kept, Placed before, Placed now) {
+  private int[] gone(KeptReading kept, int[] before, Placed now) {
     Set<Integer> there = new HashSet<>();
     Arrays.stream(now.series()).forEach(there::add);
     Set<String> whole = kept.step().last().counters();
-    return Arrays.stream(before.series())
+    return Arrays.stream(before)
         .filter(id -> !there.contains(id))
-        .filter(
-            id ->
-                catalog
-                    .key(kept.instance(), id)
-                    .map(key -> whole.contains(key.counter()))
-                    .orElse(false))
+        .filter(id -> catalog.key(id).map(key -> whole.contains(key.counter())).orElse(false))
         .toArray();
   }
 

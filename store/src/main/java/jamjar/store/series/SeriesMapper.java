@@ -13,16 +13,58 @@ public interface SeriesMapper {
       "select id, instance, counter, labels from series where instance = #{instance} order by id")
   List<SeriesRow> ofInstance(int instance);
 
+  /** Those that are not gone for good. */
+  @Select(
+      """
+      select id, instance, counter, labels from series
+      where instance = #{instance} and retired_at is null order by id
+      """)
+  List<SeriesRow> alive(int instance);
+
+  /**
+   * Those that are there, and of the others the latest: what a person may want to look at still.
+   */
+  @Select(
+      """
+      (select id, instance, counter, labels from series
+       where instance = #{instance} and retired_at is null)
+      union all
+      (select id, instance, counter, labels from series
+       where instance = #{instance} and retired_at is not null
+       order by retired_at desc limit #{most})
+      order by id
+      """)
+  List<SeriesRow> shown(@Param("instance") int instance, @Param("most") int most);
+
   @Select("select id, instance, counter, labels from series where id = any(#{ids})")
   List<SeriesRow> byIds(@Param("ids") int[] ids);
 
-  @Insert(
-      """
+  /**
+   * Series with their numbers, given to them when they are asked for first.
+   *
+   * @param labels each as JSON
+   */
+  @Select(
+      affectData = true,
+      value =
+          """
       insert into series (instance, counter, labels, first_seen)
-      values (#{row.instance}, #{row.counter}, #{row.labels,typeHandler=jamjar.store.mapping.LabelsHandler}, #{at})
-      on conflict do nothing
+      select #{instance}, counter, labels::jsonb, #{at}
+      from unnest(#{counters}, #{labels}) as wanted(counter, labels)
+      on conflict (instance, counter, labels) do update set counter = excluded.counter
+      returning id, instance, counter, labels
       """)
-  void add(@Param("row") SeriesRow row, @Param("at") Instant at);
+  List<SeriesRow> numbered(
+      @Param("instance") int instance,
+      @Param("counters") String[] counters,
+      @Param("labels") String[] labels,
+      @Param("at") Instant at);
+
+  @Update("update series set retired_at = #{at} where id = any(#{ids}) and retired_at is null")
+  void retire(@Param("ids") int[] ids, @Param("at") Instant at);
+
+  @Update("update series set retired_at = null where id = any(#{ids}) and retired_at is not null")
+  void comeBack(@Param("ids") int[] ids);
 
   @Insert(
       """

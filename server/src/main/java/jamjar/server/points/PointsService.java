@@ -1,14 +1,17 @@
-package jamjar.server.readings;
+package jamjar.server.points;
 
 import jamjar.core.baseline.Normal;
 import jamjar.core.chart.Points;
 import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.WhyNothing;
+import jamjar.core.value.Value;
 import jamjar.server.normals.NormalsService;
+import jamjar.server.numbers.Numbers;
+import jamjar.server.points.SeriesPoints.NothingBecause;
 import jamjar.server.problems.Problem;
-import jamjar.server.readings.SeriesPoints.NothingBecause;
+import jamjar.server.readings.SeriesSamples;
 import jamjar.server.recipes.Recipes;
-import jamjar.server.watch.Source;
 import jamjar.store.Store;
 import jamjar.store.series.SeriesRow;
 import java.time.Clock;
@@ -92,7 +95,7 @@ class PointsService {
     Instant to = Instant.ofEpochMilli(body.to());
     long end = Math.min(body.to(), clock.millis());
     List<NothingBecause> spans = new ArrayList<>();
-    Source source = Source.of(recipes.ofInstance(row.instance()).pace(counter));
+    Pace source = recipes.ofInstance(row.instance()).pace(counter);
     store.silences().touching(row.instance(), from, to).stream()
         .filter(silence -> silence.source() == source.code())
         .forEach(
@@ -108,6 +111,15 @@ class PointsService {
                     body.from(),
                     end))
         .distinct()
+        .forEach(spans::add);
+    long interval = recipes.scheduleOf(row.instance()).millis(counter);
+    store.watching().touching(from, to).stream()
+        // shorter ones than a gap of the series itself are none of it
+        .filter(gap -> !gap.overlaps() && !Value.covers(gap.lasted(), interval))
+        .map(
+            gap ->
+                new NothingBecause(
+                    Math.max(body.from(), gap.from()), Math.min(end, gap.to()), gap.words()))
         .forEach(spans::add);
     spans.sort(Comparator.comparingLong(NothingBecause::from));
     return spans;

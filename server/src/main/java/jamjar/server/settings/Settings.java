@@ -1,4 +1,4 @@
-package jamjar.server;
+package jamjar.server.settings;
 
 import java.nio.file.Path;
 import org.springframework.boot.context.properties.ConfigurationProperties;

@@ -23,10 +23,8 @@ import java.util.Map;
 import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.TreeSet;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.parallel.Isolated;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -34,8 +32,8 @@ import tools.jackson.databind.JsonNode;
  * history made of what the engine really did is written through the store, then its index is
  * dropped. Alone on the machine, because what else runs there would move the engine's own times.
  */
-@Isolated
-class OutsideNormalTest {
+@SharedSite
+class OutsideNormalBench {
   private static final Duration SOON = Duration.ofSeconds(240);
   private static final String MEAN_TIME = "statements.mean_time";
 
@@ -48,14 +46,9 @@ class OutsideNormalTest {
   private static int instance;
 
   @BeforeAll
-  static void start() throws Exception {
-    site = Site.start();
+  static void start(Site shared) throws Exception {
+    site = shared;
     instance = site.addEngine("booking-db-a", 1);
-  }
-
-  @AfterAll
-  static void end() throws Exception {
-    site.close();
   }
 
   @Test

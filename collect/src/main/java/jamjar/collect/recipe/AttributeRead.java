@@ -1,4 +1,4 @@
-package jamjar.collect.jmx;
+package jamjar.collect.recipe;
 
 import java.util.List;
 import java.util.Map;
@@ -20,7 +20,8 @@ public record AttributeRead(
     words = Map.copyOf(words);
   }
 
-  String attribute() {
+  /** Name of the attribute that is asked for. */
+  public String attribute() {
     return path.get(0);
   }
 }

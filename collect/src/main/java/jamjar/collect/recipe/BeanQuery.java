@@ -1,5 +1,6 @@
-package jamjar.collect.jmx;
+package jamjar.collect.recipe;
 
+import jamjar.collect.Bounds;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -102,7 +103,7 @@ public record BeanQuery(
   public record FromName(String key, Pattern form) {
 
     /** The label, or null when the name does not have the form. */
-    String of(ObjectName name) {
+    public String of(ObjectName name) {
       String value = name.getKeyProperty(key);
       if (value == null) {
         return null;
@@ -110,10 +111,11 @@ public record BeanQuery(
       if (value.startsWith("\"") && value.endsWith("\"")) {
         value = ObjectName.unquote(value);
       }
+      String label = Bounds.label(value);
       if (form == null) {
-        return value;
+        return label;
       }
-      Matcher matcher = form.matcher(value);
+      Matcher matcher = form.matcher(label);
       return matcher.matches() ? matcher.group(1) : null;
     }
   }

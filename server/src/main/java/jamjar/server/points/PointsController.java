@@ -1,7 +1,7 @@
-package jamjar.server.readings;
+package jamjar.server.points;
 
 import jakarta.validation.Valid;
-import jamjar.server.problems.Problem;
+import jamjar.server.problems.Times;
 import java.util.List;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -20,9 +20,7 @@ class PointsController {
 
   @PostMapping("/points")
   List<SeriesPoints> points(@Valid @RequestBody PointsBody body) {
-    if (body.to() <= body.from()) {
-      throw Problem.field("to", "The window must end after it begins.");
-    }
+    Times.requireWindow(body.from(), body.to());
     return points.points(body);
   }
 }

@@ -1,4 +1,4 @@
-package jamjar.server.preflight;
+package jamjar.server.instances;
 
 import jamjar.collect.CheckResult;
 import java.util.List;
@@ -23,7 +23,7 @@ public record CheckView(
     boolean restartNeeded,
     String recipe) {
 
-  static List<CheckView> of(List<CheckResult> results) {
+  public static List<CheckView> of(List<CheckResult> results) {
     return results.stream()
         .map(
             result ->

@@ -1,4 +1,4 @@
-package jamjar.server.readings;
+package jamjar.server.points;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.constraints.Max;

@@ -1,4 +1,4 @@
-package jamjar.server.readings;
+package jamjar.server.numbers;
 
 /** Numbers as they are told. */
 public final class Numbers {

@@ -1,44 +1,28 @@
 package jamjar.server.limits;
 
-import static jamjar.server.readings.Numbers.known;
+import static jamjar.server.numbers.Numbers.known;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import jamjar.core.baseline.Normal;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.limit.Condition;
 import jamjar.core.limit.Docket.Entry;
 import jamjar.core.limit.Fullness;
 import jamjar.core.limit.Limit;
+import jamjar.server.instances.JarView;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.IntFunction;
 
-/**
- * How full a jar is: how near its tightest counter is to its critical limit.
- *
- * @param series number of that counter's series
- * @param share 0 … 1.2; 1 at the limit
- * @param value the mean of the last minute
- * @param critical the critical number
- * @param low share at the low end of its normal; null when that is not known
- * @param high share at the high end of its normal
- */
-public record JarView(
-    int series,
-    String title,
-    String unit,
-    double share,
-    double value,
-    double critical,
-    @Schema(types = {"number", "null"}) Double low,
-    @Schema(types = {"number", "null"}) Double high) {
+/** How full the jars are. */
+final class Jars {
+  private Jars() {}
 
   private record Candidate(Entry entry, double good, double value, double share) {}
 
   static Optional<JarView> of(InstanceJudge judge, int shownBefore, IntFunction<Normal> normals) {
     List<Candidate> candidates = new ArrayList<>();
-    for (Entry entry : judge.entriesNow()) {
+    for (Entry entry : judge.entries()) {
       Limit limit = entry.inForce().limit();
       boolean gauge =
           (limit.condition() == Condition.ABOVE || limit.condition() == Condition.BELOW)

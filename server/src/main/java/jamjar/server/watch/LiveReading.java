@@ -1,4 +1,4 @@
-package jamjar.server.live;
+package jamjar.server.watch;
 
 import io.swagger.v3.oas.annotations.media.ArraySchema;
 import io.swagger.v3.oas.annotations.media.Schema;

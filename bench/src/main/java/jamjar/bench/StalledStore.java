@@ -1,0 +1,258 @@
+package jamjar.bench;
+
+import jamjar.standins.WatchedInstance;
+import jamjar.standins.servers.Servers;
+import jamjar.standins.servers.SimServer;
+import jamjar.standins.servers.Skerry;
+import jamjar.store.cluster.TemporaryCluster;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeSet;
+import java.util.concurrent.Callable;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Jam Jar's own database does not answer any more (SIGSTOP of all its processes), then is stopped,
+ * while servers are read every second: what is told meanwhile and afterwards.
+ */
+public final class StalledStore {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static final int TARGETS = 4;
+  private static final Duration SOON = Duration.ofSeconds(120);
+
+  private final HttpClient client = HttpClient.newHttpClient();
+  private final TemporaryCluster cluster = TemporaryCluster.start(Map.of());
+  private final ServerProcess server;
+  private final List<Integer> instances = new ArrayList<>();
+
+  /**
+   * What was seen.
+   *
+   * @param refused statuses of answers while it was away
+   * @param slowest the slowest of them, in s
+   * @param states what instances were said to be while it was away
+   * @param alerts of any kind, ever
+   * @param gaps why there is nothing in the charts, by stretch
+   * @param again how long after it was back until all were read again, in s
+   */
+  public record Outcome(
+      List<Integer> refused,
+      double slowest,
+      List<String> states,
+      List<String> alerts,
+      List<String> gaps,
+      List<Double> again) {}
+
+  /**
+   * @param jar the server's executable jar
+   */
+  public StalledStore(Path jar) throws Exception {
+    server = new ServerProcess(jar, cluster, cluster.newDatabase());
+  }
+
+  static void run(String[] options) throws Exception {
+    Path home = Path.of(System.getProperty("jamjar.home", "."));
+    Outcome outcome =
+        new StalledStore(home.resolve("server/target/server-0.1.0-exec.jar"))
+            .run(Duration.ofSeconds(40), Duration.ofMinutes(2));
+    System.out.println("stopped with SIGSTOP for 40 s, then stopped and started after 2 min");
+    System.out.printf(
+        "answers meanwhile: %d, statuses %s, slowest %.2f s%n",
+        outcome.refused().size(), new TreeSet<>(outcome.refused()), outcome.slowest());
+    System.out.println("instances were said to be " + outcome.states());
+    System.out.println("alerts: " + outcome.alerts());
+    outcome.gaps().forEach(gap -> System.out.println("gap: " + gap));
+    System.out.println("all read again after, s: " + outcome.again());
+  }
+
+  /** Does both, one after the other. */
+  public Outcome run(Duration stalled, Duration down) throws Exception {
+    Path folder = Files.createTempDirectory("jamjar-stalled");
+    List<Integer> refused = new ArrayList<>();
+    TreeSet<String> states = new TreeSet<>();
+    List<Double> again = new ArrayList<>();
+    double[] slowest = {0};
+    try (server;
+        Servers servers =
+            Servers.start(Skerry.servers().subList(0, TARGETS), folder, Clock.systemUTC(), 3)) {
+      server.start();
+      for (SimServer target : servers.all()) {
+        instances.add(
+            send("POST", "/api/instances", WatchedInstance.server(target, 1).body())
+                .get("id")
+                .asInt());
+      }
+      await("all are read", this::allRead);
+      long from = System.currentTimeMillis();
+      signal("STOP");
+      try {
+        meanwhile(stalled, refused, slowest, states);
+      } finally {
+        signal("CONT");
+      }
+      again.add(await("all are read again", this::allRead));
+      Thread.sleep(6_000);
+      cluster.cluster().stop();
+      meanwhile(down, refused, slowest, states);
+      cluster.startAgain();
+      again.add(await("all are read again", this::allRead));
+      // a silence would be told by now
+      Thread.sleep(12_000);
+      long to = System.currentTimeMillis();
+      return new Outcome(refused, slowest[0], List.copyOf(states), alerts(), gaps(from, to), again);
+    } finally {
+      cluster.cluster().remove();
+    }
+  }
+
+  /** Asks all the time, once it is known that the database is away. */
+  private void meanwhile(
+      Duration howLong, List<Integer> refused, double[] slowest, TreeSet<String> states)
+      throws Exception {
+    long until = System.nanoTime() + howLong.toNanos();
+    await("it is known", () -> answer("GET", "/api/health", null).statusCode() == 503);
+    while (System.nanoTime() < until) {
+      long began = System.nanoTime();
+      HttpResponse<String> answer = answer("GET", "/api/alerts", null);
+      refused.add(answer.statusCode());
+      slowest[0] = Math.max(slowest[0], (System.nanoTime() - began) / 1e9);
+      if (!answer.body().contains("store-away")) {
+        throw new IllegalStateException("not told in words: " + answer.body());
+      }
+      Thread.sleep(200);
+    }
+    states.addAll(streamed());
+  }
+
+  /** What the live stream says of the instances; it needs no database. */
+  private TreeSet<String> streamed() throws Exception {
+    TreeSet<String> states = new TreeSet<>();
+    HttpResponse<java.util.stream.Stream<String>> live =
+        client.send(
+            HttpRequest.newBuilder(URI.create(server.address() + "/api/live")).build(),
+            BodyHandlers.ofLines());
+    try (java.util.stream.Stream<String> lines = live.body()) {
+      lines
+          .filter(line -> line.startsWith("data:") && line.contains("\"state\""))
+          .limit(TARGETS + 1)
+          .map(line -> JSON.readTree(line.substring("data:".length())))
+          .forEach(
+              state ->
+                  states.add(
+                      state.get("state").asString() + " (" + state.get("reason").asString() + ")"));
+    }
+    return states;
+  }
+
+  private boolean allRead() throws Exception {
+    long now = System.currentTimeMillis();
+    HttpResponse<String> answer = answer("GET", "/api/instances", null);
+    if (answer.statusCode() != 200) {
+      return false;
+    }
+    for (JsonNode instance : JSON.readTree(answer.body())) {
+      JsonNode state = instance.get("state");
+      boolean fresh = !state.get("lastAt").isNull() && now - state.get("lastAt").asLong() < 3_000;
+      if (instances.contains(instance.get("id").asInt())
+          && !(fresh && state.get("state").asString().equals("reading"))) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private List<String> alerts() throws Exception {
+    List<String> all = new ArrayList<>();
+    for (JsonNode alert : send("GET", "/api/alerts?state=all", null)) {
+      all.add(
+          alert.get("instanceName").asString()
+              + " "
+              + alert.get("condition").asString()
+              + " "
+              + alert.get("counter").asString());
+    }
+    return all;
+  }
+
+  private List<String> gaps(long from, long to) throws Exception {
+    TreeSet<String> gaps = new TreeSet<>();
+    for (int instance : instances) {
+      for (JsonNode series : send("GET", "/api/instances/" + instance + "/series", null)) {
+        if (series.get("counter").asString().equals("cpu.process")) {
+          Map<String, Object> body =
+              Map.of(
+                  "series",
+                  List.of(series.get("id").asInt()),
+                  "from",
+                  from,
+                  "to",
+                  to,
+                  "maxPoints",
+                  4000);
+          send("POST", "/api/points", body)
+              .get(0)
+              .get("spans")
+              .forEach(span -> gaps.add(span.get("why").asString()));
+        }
+      }
+    }
+    return List.copyOf(gaps);
+  }
+
+  private void signal(String name) throws IOException, InterruptedException {
+    long postmaster = cluster.cluster().process();
+    List<String> command = new ArrayList<>(List.of("kill", "-" + name, Long.toString(postmaster)));
+    ProcessHandle.of(postmaster)
+        .orElseThrow()
+        .descendants()
+        .forEach(p -> command.add("" + p.pid()));
+    new ProcessBuilder(command).inheritIO().start().waitFor();
+  }
+
+  private HttpResponse<String> answer(String method, String path, Object body) throws Exception {
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(URI.create(server.address() + path))
+            .timeout(SOON)
+            .method(
+                method,
+                body == null
+                    ? BodyPublishers.noBody()
+                    : BodyPublishers.ofString(JSON.writeValueAsString(body)));
+    if (body != null) {
+      request.header("Content-Type", "application/json");
+    }
+    return client.send(request.build(), BodyHandlers.ofString());
+  }
+
+  private JsonNode send(String method, String path, Object body) throws Exception {
+    HttpResponse<String> answer = answer(method, path, body);
+    if (answer.statusCode() >= 300) {
+      throw new IllegalStateException(answer.statusCode() + ": " + answer.body());
+    }
+    return JSON.readTree(answer.body());
+  }
+
+  private static double await(String what, Callable<Boolean> holds) throws Exception {
+    long began = System.nanoTime();
+    while (!holds.call()) {
+      if (System.nanoTime() - began > SOON.toNanos()) {
+        throw new IllegalStateException("never: " + what);
+      }
+      Thread.sleep(100);
+    }
+    return (System.nanoTime() - began) / 1e9;
+  }
+}

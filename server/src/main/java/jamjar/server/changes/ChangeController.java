@@ -1,0 +1,61 @@
+package jamjar.server.changes;
+
+import io.swagger.v3.oas.annotations.media.Schema;
+import jamjar.server.problems.Times;
+import jamjar.store.Store;
+import java.util.List;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What persons changed. */
+@RestController
+@RequestMapping(path = "/api/changes", produces = "application/json")
+class ChangeController {
+  private static final int MOST = 1000;
+  private final Store store;
+
+  ChangeController(Store store) {
+    this.store = store;
+  }
+
+  /**
+   * A change.
+   *
+   * @param at epoch ms
+   * @param what limit, instance, group, recipe, marker or credential
+   * @param of which of them
+   * @param before as JSON; null for what was not there
+   * @param after as JSON; null for what is gone
+   */
+  @Schema(name = "PastChange")
+  record Told(
+      long at,
+      String who,
+      String what,
+      String of,
+      @Schema(types = {"string", "null"}) String before,
+      @Schema(types = {"string", "null"}) String after) {}
+
+  /**
+   * Those of a window, the latest first, at most 1,000.
+   *
+   * @param from epoch ms
+   * @param to epoch ms
+   */
+  @GetMapping
+  List<Told> between(@RequestParam long from, @RequestParam long to) {
+    return store.changes().between(Times.of("from", from), Times.of("to", to), MOST).stream()
+        .map(
+            row ->
+                new Told(
+                    row.at().toEpochMilli(),
+                    row.who(),
+                    row.what(),
+                    row.ofWhat(),
+                    row.before(),
+                    row.after()))
+        .toList();
+  }
+}

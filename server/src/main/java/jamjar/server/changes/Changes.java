@@ -1,0 +1,62 @@
+package jamjar.server.changes;
+
+import jamjar.store.Store;
+import jamjar.store.changes.ChangeRow;
+import java.time.Clock;
+import org.springframework.stereotype.Service;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Keeps every change of what is watched, how, and by which limits: who made it, when, and what it
+ * was before and after. To be called in the transaction of the change itself.
+ */
+@Service
+public class Changes {
+  /** Until there is sign-in. */
+  public static final String WHO = "local";
+
+  private final Store store;
+  private final JsonMapper json;
+  private final Clock clock;
+
+  Changes(Store store, JsonMapper json, Clock clock) {
+    this.store = store;
+    this.json = json;
+    this.clock = clock;
+  }
+
+  /** What was changed. */
+  public enum What {
+    LIMIT,
+    INSTANCE,
+    GROUP,
+    RECIPE,
+    MARKER,
+    CREDENTIAL
+  }
+
+  /**
+   * Keeps a change.
+   *
+   * @param of which of them: its number, name or key
+   * @param before as told to a person, without secrets; null for what was not there
+   * @param after likewise; null for what is gone
+   */
+  public void add(What what, Object of, Object before, Object after) {
+    store
+        .changes()
+        .add(
+            new ChangeRow(
+                0,
+                clock.instant(),
+                WHO,
+                what.name().toLowerCase(java.util.Locale.ROOT),
+                String.valueOf(of),
+                text(before),
+                text(after)));
+  }
+
+  private String text(Object value) {
+    return value == null ? null : json.writeValueAsString(value);
+  }
+}

@@ -1,0 +1,19 @@
+package jamjar.server.live;
+
+import java.util.List;
+
+/** What a new live stream is told first. */
+@FunctionalInterface
+public interface Greeting {
+  List<Told> first();
+
+  /**
+   * One event of a stream.
+   *
+   * @param name of the event
+   * @param id for the client to say what it has; empty for none
+   * @param instead a later event of the same key takes the place of one that waits still; empty for
+   *     one that must not be left out
+   */
+  record Told(String name, String id, String instead, Object data) {}
+}

@@ -1,0 +1,26 @@
+package jamjar.store.changes;
+
+import java.time.Instant;
+import java.util.List;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+
+/** What persons changed, in the order in which it took force; only ever added to. */
+public interface ChangeMapper {
+  @Insert(
+      """
+      insert into change (at, who, what, of_what, before, after)
+      values (#{at}, #{who}, #{what}, #{ofWhat}, #{before}::jsonb, #{after}::jsonb)
+      """)
+  void add(ChangeRow row);
+
+  /** The latest first. */
+  @Select(
+      """
+      select id, at, who, what, of_what, before::text as before, after::text as after from change
+      where at between #{from} and #{to} order by id desc limit #{most}
+      """)
+  List<ChangeRow> between(
+      @Param("from") Instant from, @Param("to") Instant to, @Param("most") int most);
+}

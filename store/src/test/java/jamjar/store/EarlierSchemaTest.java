@@ -1,0 +1,94 @@
+package jamjar.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jamjar.core.limit.AlertState;
+import jamjar.store.alerts.AlertRow;
+import jamjar.store.alerts.TransitionRow;
+import jamjar.store.cluster.TemporaryCluster;
+import jamjar.store.instances.InstanceRow;
+import jamjar.store.readings.StoredReading;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.time.Instant;
+import java.util.List;
+import java.util.zip.GZIPInputStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** A database as it was left by an earlier version, with what a person had in it. */
+class EarlierSchemaTest {
+  private static final Instant EVER = Instant.parse("2026-11-01T00:00:00Z");
+  private static final Instant LATER = Instant.parse("2026-12-01T00:00:00Z");
+
+  @Test
+  void the_sixth_schema_is_brought_up_to_date_and_nothing_is_lost(@TempDir Path folder)
+      throws Exception {
+    TemporaryCluster cluster = TemporaryCluster.shared();
+    String database = cluster.newDatabase();
+    Path dump = folder.resolve("schema-6.sql");
+    try (InputStream in =
+        new GZIPInputStream(getClass().getResourceAsStream("/earlier/schema-6.sql.gz"))) {
+      Files.copy(in, dump, StandardCopyOption.REPLACE_EXISTING);
+    }
+    ProcessBuilder psql =
+        new ProcessBuilder(
+                "psql",
+                "-q",
+                "-v",
+                "ON_ERROR_STOP=1",
+                "-h",
+                "127.0.0.1",
+                "-p",
+                Integer.toString(cluster.cluster().port()),
+                "-U",
+                "postgres",
+                "-d",
+                database,
+                "-f",
+                dump.toString())
+            .redirectErrorStream(true);
+    psql.environment().put("PGPASSWORD", cluster.cluster().password());
+    Process process = psql.start();
+    String output = new String(process.getInputStream().readAllBytes());
+    assertThat(process.waitFor()).as(output).isZero();
+
+    try (Store store =
+        Store.open(cluster.cluster().url(database), "postgres", cluster.cluster().password())) {
+      assertThat(store.instances().all())
+          .extracting(InstanceRow::name)
+          .containsExactly("gate-9", "harbour-db", "Jam Jar");
+      InstanceRow harbour = store.instances().byId(2).orElseThrow();
+      assertThat(harbour.uses()).containsExactly("gate-9");
+      assertThat(harbour.secret()).isNotEmpty();
+      assertThat(store.instances().byId(3).orElseThrow().credential()).isEqualTo("readers");
+      List<StoredReading> readings = store.readings().readings(2, EVER, LATER).all();
+      assertThat(readings).hasSizeGreaterThan(5);
+      assertThat(store.readings().last(2, 1)).as("its target was changed last").isEmpty();
+      assertThat(store.readings().key(243).orElseThrow().counter()).isEqualTo("own.queries");
+      assertThat(store.markers().touching(EVER, LATER)).hasSize(2);
+      assertThat(store.arrangements().all()).hasSize(1);
+      assertThat(store.groups().all()).hasSize(1);
+      assertThat(store.rules().byId(72)).isPresent();
+
+      // what was open goes on; of an instance that was removed nothing is open any more
+      assertThat(store.alerts().open())
+          .extracting(AlertRow::instance)
+          .containsExactlyInAnyOrder(2, 3);
+      assertThat(store.states().ofInstance(3).values())
+          .extracting(state -> state.state())
+          .containsExactly(AlertState.WARNING);
+      assertThat(store.states().ofInstance(4)).isEmpty();
+      AlertRow removed = store.alerts().byId(3).orElseThrow();
+      assertThat(removed.state()).isEqualTo("removed");
+      assertThat(removed.endedAt()).isNotNull();
+      assertThat(store.alerts().transitions(new long[] {3}))
+          .extracting(TransitionRow::toState)
+          .containsExactly("warning", "removed");
+      assertThat(store.alerts().notes(new long[] {2})).hasSize(1);
+      assertThat(store.alerts().byId(2).orElseThrow().seenNote()).contains("noon");
+    }
+  }
+}
