@@ -46,6 +46,8 @@ public final class Bench {
             ledger [MINUTES]  commits as read, beside the load's own ledger (5)
             collect [MINUTES] lateness, processor and heap with 200 targets, 20 of them silent (10)
             demo [MINUTES]    what the demo that is running takes of the machine (2)
+            normal            a statement that gets slower is outside its normal, on a real engine
+            clock             the machine's clock set by an hour, forward and back
             search            from a key press to the painted list, over 5,000 series
             stalled           SIGSTOP of the own database for 40 s, its stop for 2 min, while reading
             beside            counters of Tomcat, a JVM and PostgreSQL beside their own tools""");

@@ -65,10 +65,13 @@ public final class StalledStore {
 
   static void run(String[] options) throws Exception {
     Path home = Path.of(System.getProperty("jamjar.home", "."));
+    int stalled = options.length > 0 ? Integer.parseInt(options[0]) : 40;
+    int down = options.length > 1 ? Integer.parseInt(options[1]) : 120;
     Outcome outcome =
         new StalledStore(home.resolve("server/target/server-0.1.0-exec.jar"))
-            .run(Duration.ofSeconds(40), Duration.ofMinutes(2));
-    System.out.println("stopped with SIGSTOP for 40 s, then stopped and started after 2 min");
+            .run(Duration.ofSeconds(stalled), Duration.ofSeconds(down));
+    System.out.printf(
+        "stopped with SIGSTOP for %d s, then stopped and started after %d s%n", stalled, down);
     System.out.printf(
         "answers meanwhile: %d, statuses %s, slowest %.2f s%n",
         outcome.refused().size(), new TreeSet<>(outcome.refused()), outcome.slowest());
@@ -183,6 +186,10 @@ public final class StalledStore {
               + alert.get("condition").asString()
               + " "
               + alert.get("counter").asString());
+      if (alert.get("condition").asString().equals("silent")) {
+        System.out.println(alert.get("transitions"));
+        server.log().lines().filter(l -> !l.contains("learned")).forEach(System.out::println);
+      }
     }
     return all;
   }

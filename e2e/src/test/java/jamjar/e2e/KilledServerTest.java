@@ -73,7 +73,7 @@ class KilledServerTest {
   @Test
   void kills_while_alerts_rise_and_settle_neither_lose_nor_double_a_transition() throws Exception {
     try (KilledJudging killed = new KilledJudging(JAR, 7)) {
-      KilledJudging.Outcome outcome = killed.run(1);
+      KilledJudging.Outcome outcome = killed.run(2);
       assertThat(outcome.stored()).isNotEmpty().isEqualTo(outcome.replayed());
     }
   }

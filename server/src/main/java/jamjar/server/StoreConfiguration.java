@@ -3,6 +3,7 @@ package jamjar.server;
 import jamjar.server.problems.Gate;
 import jamjar.server.settings.Settings;
 import jamjar.server.watching.Beat;
+import jamjar.server.watching.OwnCluster;
 import jamjar.store.Store;
 import jamjar.store.cluster.PrivateCluster;
 import java.time.Clock;
@@ -21,7 +22,25 @@ class StoreConfiguration {
    * Ends the private cluster after the store has been closed; does nothing when the database is
    * elsewhere.
    */
-  record Cluster(PrivateCluster started) implements AutoCloseable {
+  record Cluster(PrivateCluster started) implements AutoCloseable, OwnCluster {
+    private static final Map<String, String> SETTINGS =
+        Map.of(
+            "shared_buffers", "128MB",
+            "max_connections", "40",
+            "max_wal_size", "1GB",
+            "wal_compression", "on",
+            "logging_collector", "off");
+
+    @Override
+    public boolean runs() {
+      return started == null || started.running();
+    }
+
+    @Override
+    public void startAgain() {
+      started.start(SETTINGS);
+    }
+
     @Override
     public void close() {
       if (started != null) {
@@ -36,13 +55,7 @@ class StoreConfiguration {
       return new Cluster(null);
     }
     PrivateCluster cluster = new PrivateCluster(settings.data().resolve("store"));
-    cluster.start(
-        Map.of(
-            "shared_buffers", "128MB",
-            "max_connections", "40",
-            "max_wal_size", "1GB",
-            "wal_compression", "on",
-            "logging_collector", "off"));
+    cluster.start(Cluster.SETTINGS);
     return new Cluster(cluster);
   }
 

@@ -125,4 +125,20 @@ final class RunningServer implements AutoCloseable {
       }
     }
   }
+
+  /** An answer as it came. */
+  record Raw(int status, String type, String body) {}
+
+  /** Sends anything; an empty type for none. */
+  Raw raw(String method, String path, String body, String type) throws Exception {
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(uri(path)).method(method, HttpRequest.BodyPublishers.ofString(body));
+    if (!type.isEmpty()) {
+      request.header("Content-Type", type);
+    }
+    HttpResponse<String> answer =
+        client.send(request.build(), HttpResponse.BodyHandlers.ofString());
+    return new Raw(
+        answer.statusCode(), answer.headers().firstValue("Content-Type").orElse(""), answer.body());
+  }
 }

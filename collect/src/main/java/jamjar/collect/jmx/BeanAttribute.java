@@ -48,6 +48,10 @@ public record BeanAttribute(
         numbers);
   }
 
+  static BeanAttribute unread(MBeanAttributeInfo info, String why) {
+    return new BeanAttribute(info.getName(), info.getType(), "", "", why, List.of());
+  }
+
   static BeanAttribute unread(MBeanAttributeInfo info, Exception failure) {
     Throwable cause = failure;
     while (cause.getCause() != null) {
@@ -55,7 +59,10 @@ public record BeanAttribute(
     }
     String told =
         cause.getMessage() == null ? cause.getClass().getSimpleName() : cause.getMessage();
-    return new BeanAttribute(info.getName(), info.getType(), "", "", Hidden.text(told), List.of());
+    boolean foreign =
+        Troubled.has(failure, java.io.InvalidClassException.class)
+            || Troubled.has(failure, ClassNotFoundException.class);
+    return unread(info, foreign ? "of a class that is not taken" : Hidden.text(Plain.text(told)));
   }
 
   /** Where it is only declared as an object, what it is now. */

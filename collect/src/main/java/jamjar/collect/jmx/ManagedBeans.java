@@ -104,24 +104,9 @@ public final class ManagedBeans implements AutoCloseable {
     ObjectName name = name(bean);
     return answered(
         () -> {
-          List<BeanAttribute> attributes = new ArrayList<>();
-          for (MBeanAttributeInfo info : readable(name).toList()) {
-            attributes.add(read(name, info));
-          }
-          return attributes;
+          List<MBeanAttributeInfo> infos = readable(name).toList();
+          return new OneByOne(target, name, server).read(infos);
         });
-  }
-
-  /** One by one, so that one that can't be read leaves the others alone. */
-  private BeanAttribute read(ObjectName name, MBeanAttributeInfo info)
-      throws IOException, InstanceNotFoundException {
-    try {
-      return BeanAttribute.of(info, server.getAttribute(name, info.getName()));
-    } catch (InstanceNotFoundException e) {
-      throw e;
-    } catch (JMException | RuntimeException e) {
-      return BeanAttribute.unread(info, e);
-    }
   }
 
   private static ObjectName name(String bean) {

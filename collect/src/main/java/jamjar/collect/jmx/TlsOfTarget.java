@@ -70,12 +70,14 @@ final class TlsOfTarget implements AutoCloseable {
    */
   static void requireSame(InetSocketAddress address) throws IOException {
     Target target = ABOUT.get();
-    if (target == null || target.port() == 0 || address.isUnresolved()) {
+    if (target == null || target.port() == 0 || address.getHostString().equals(target.host())) {
       return;
     }
     boolean same =
-        Arrays.asList(InetAddress.getAllByName(target.host())).contains(address.getAddress())
-            || target.local() && address.getAddress().isLoopbackAddress();
+        !address.isUnresolved()
+            && (Arrays.asList(InetAddress.getAllByName(target.host()))
+                    .contains(address.getAddress())
+                || target.local() && address.getAddress().isLoopbackAddress());
     if (!same) {
       throw new HandedElsewhere(address.getHostString() + ":" + address.getPort());
     }

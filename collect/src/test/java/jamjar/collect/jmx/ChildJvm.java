@@ -2,6 +2,8 @@ package jamjar.collect.jmx;
 
 import jamjar.collect.Target;
 import java.io.IOException;
+import java.io.Serializable;
+import java.lang.management.ManagementFactory;
 import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.nio.file.Files;
@@ -10,6 +12,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
+import javax.management.ObjectName;
 
 /** A JVM as a process of its own that does nothing but answer over JMX. */
 public final class ChildJvm implements AutoCloseable {
@@ -18,11 +21,12 @@ public final class ChildJvm implements AutoCloseable {
 
   /** What it runs. */
   public static final class Sleeper {
-    public static void main(String[] args) throws IOException {
+    public static void main(String[] args) throws Exception {
       List<byte[]> kept = new ArrayList<>();
       for (int i = 0; i < 200; i++) {
         kept.add(new byte[10_000]);
       }
+      ManagementFactory.getPlatformMBeanServer().registerMBean(new Odd(), new ObjectName(ODD));
       System.gc();
       System.out.println("ready " + kept.size());
       // until whoever started it has gone
@@ -148,5 +152,45 @@ public final class ChildJvm implements AutoCloseable {
   public void close() {
     process.destroyForcibly();
     process.onExit().join();
+  }
+
+  /** A bean of which not all can be read. */
+  static final String ODD = "test:type=Odd";
+
+  public interface OddMBean {
+    int getGood();
+
+    Thing getForeign();
+
+    int getBlocking() throws InterruptedException;
+
+    int getThrowing();
+  }
+
+  /** Of a class that nobody else knows. */
+  public record Thing(int number) implements Serializable {}
+
+  /** As above. */
+  public static final class Odd implements OddMBean {
+    @Override
+    public int getGood() {
+      return 7;
+    }
+
+    @Override
+    public Thing getForeign() {
+      return new Thing(1);
+    }
+
+    @Override
+    public int getBlocking() throws InterruptedException {
+      Thread.sleep(30_000);
+      return 1;
+    }
+
+    @Override
+    public int getThrowing() {
+      throw new IllegalStateException("out of order");
+    }
   }
 }

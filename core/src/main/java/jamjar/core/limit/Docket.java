@@ -305,10 +305,45 @@ public final class Docket {
 
   /** Time passed: judges the edges for which no reading can come any more. */
   public List<Change> time(long now) {
+    return time(now, now);
+  }
+
+  /**
+   * As above.
+   *
+   * @param askedUntil until when the instance was asked, epoch ms: of a silence after that nothing
+   *     is known
+   */
+  public List<Change> time(long now, long askedUntil) {
     List<Change> changes = new ArrayList<>();
     for (Grid grid : grids.values()) {
-      while (grid.next + TIMEOUT <= now) {
+      long until = grid.silence ? Math.min(now, askedUntil + TIMEOUT) : now;
+      while (grid.next + TIMEOUT <= until) {
         judge(grid, changes);
+      }
+    }
+    return changes;
+  }
+
+  /**
+   * Nobody asked the instance for a time, as Jam Jar itself was late: a silence that lies within it
+   * is not the instance's.
+   *
+   * @param from epoch ms
+   * @param to epoch ms
+   */
+  public List<Change> unasked(long from, long to) {
+    List<Change> changes = new ArrayList<>();
+    for (Grid grid : grids.values()) {
+      if (grid.silence) {
+        // it was asked for a part of these
+        while (grid.next - grid.step < from && grid.next <= to) {
+          judge(grid, changes);
+        }
+        if (grid.next <= to) {
+          grid.next = after(to, grid.step);
+          grid.readings = 0;
+        }
       }
     }
     return changes;

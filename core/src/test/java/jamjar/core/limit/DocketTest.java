@@ -216,6 +216,20 @@ class DocketTest {
   }
 
   @Test
+  void a_time_in_which_nobody_asked_is_no_silence_of_the_instance() {
+    Docket docket = docket(silence(2));
+    read(docket, 5, 1);
+    // asked last at 5, then not before 95: a judge that is asked in between knows nothing
+    changes.addAll(docket.time(90_000, 5_000));
+    changes.addAll(docket.unasked(5_000, 95_000));
+    read(docket, 95, 1);
+    read(docket, 105, 1);
+    assertThat(changes).isEmpty();
+    changes.addAll(docket.time(140_000, 140_000));
+    assertThat(words()).as("asked all the time, and silent").containsExactly("warning");
+  }
+
+  @Test
   void judging_goes_on_within_an_interval_of_a_clock_that_was_set_back() {
     Docket docket = docket(above(10));
     for (int second = 3_603; second < 3_633; second += 10) {

@@ -30,7 +30,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Queue;
 import java.util.Set;
+import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Function;
@@ -63,6 +65,14 @@ final class InstanceJudge {
   private List<Rule> rules;
   private Span span;
   private boolean loaded;
+
+  /** Since when it is being asked, epoch ms; 0 for not. */
+  private volatile long asking;
+
+  /** Until when it was asked last, epoch ms; at first, since when it is to be asked. */
+  private volatile long asked;
+
+  private final Queue<long[]> unasked = new ConcurrentLinkedQueue<>();
 
   /**
    * How an instance is judged.
@@ -119,6 +129,7 @@ final class InstanceJudge {
     this.normals = normals;
     this.rules = rules;
     this.span = span;
+    this.asked = setting.at();
     take(setting);
   }
 
@@ -130,6 +141,21 @@ final class InstanceJudge {
   /** It is another from the next judging on; never waits. */
   void becomes(Setting next) {
     wanted.set(next);
+  }
+
+  /** It is asked from now on. */
+  void asks(long now) {
+    long before = asked;
+    if (before < now) {
+      unasked.add(new long[] {before, now});
+    }
+    asking = now;
+  }
+
+  /** It has answered, or failed to: it was asked until now. */
+  void answered(long now) {
+    asked = now;
+    asking = 0;
   }
 
   /** How it is judged, or will be from the next judging on. */
@@ -163,7 +189,8 @@ final class InstanceJudge {
   /** Judges what time closes. */
   Judged time(Span now, long at) {
     List<Change> changes = settle(now, at);
-    dockets.values().forEach(docket -> changes.addAll(docket.time(at)));
+    long askedUntil = asking != 0 ? at : asked;
+    dockets.values().forEach(docket -> changes.addAll(docket.time(at, askedUntil)));
     return judged(changes);
   }
 
@@ -230,6 +257,14 @@ final class InstanceJudge {
     if (now.number() != span.number()) {
       span = now;
       dockets.values().forEach(d -> changes.addAll(d.watchedFrom(now.from(), now.gap())));
+      // stamped by the clock of before
+      unasked.clear();
+      asked = now.from();
+    }
+    for (long[] span = unasked.poll(); span != null; span = unasked.poll()) {
+      long from = span[0];
+      long to = span[1];
+      dockets.values().forEach(docket -> changes.addAll(docket.unasked(from, to)));
     }
     return changes;
   }

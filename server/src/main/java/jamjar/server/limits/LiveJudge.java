@@ -147,6 +147,22 @@ public class LiveJudge {
     }
   }
 
+  /** An instance is asked from now on: only then is its silence its own. */
+  public void asks(int instance) {
+    InstanceJudge judge = judges.get(instance);
+    if (judge != null) {
+      judge.asks(beat.now().wall());
+    }
+  }
+
+  /** An instance has answered, or failed to. */
+  public void answered(int instance) {
+    InstanceJudge judge = judges.get(instance);
+    if (judge != null) {
+      judge.answered(beat.now().wall());
+    }
+  }
+
   /** What is in force on an instance, by number of the series; 0 for the whole instance. */
   public Map<Integer, List<InForce>> inForce(int instance) {
     InstanceJudge judge = judges.get(instance);

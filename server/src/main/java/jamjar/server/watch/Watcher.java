@@ -208,9 +208,24 @@ final class Watcher implements Runnable {
     }
   }
 
+  /** What the target answers. Only while it is asked is its silence its own. */
+  private RawReading asked() throws CollectFailed {
+    boolean first = source == Pace.FAST;
+    if (first) {
+      judge.asks(instance);
+    }
+    try {
+      return collector.read();
+    } finally {
+      if (first && !givenUp) {
+        judge.answered(instance);
+      }
+    }
+  }
+
   private void read() throws CollectFailed, ReadingWriter.NotStored, InterruptedException {
     long asked = System.nanoTime();
-    RawReading raw = collector.read();
+    RawReading raw = asked();
     double whole = (System.nanoTime() - asked) / 1e9;
     if (givenUp) {
       return;

@@ -24,11 +24,11 @@ public final class OtherClock {
   /**
    * A clock that can be set while the command runs.
    *
-   * @param file holds how far it is ahead, such as {@code +1h}; looked at each time
+   * @param file holds how far it is ahead, such as {@code +1h}; looked at once a second
    * @return the command to put before that which is run
    */
   public static List<String> from(Path file) throws IOException {
-    return by("FAKETIME_TIMESTAMP_FILE=" + file, "FAKETIME_NO_CACHE=1");
+    return by("FAKETIME_TIMESTAMP_FILE=" + file, "FAKETIME_CACHE_DURATION=1");
   }
 
   private static List<String> by(String... settings) throws IOException {
