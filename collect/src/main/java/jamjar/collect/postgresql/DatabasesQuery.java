@@ -56,7 +56,7 @@ final class DatabasesQuery implements Query {
             .filter(total -> total.setting().isEmpty() || abilities.on(total.setting()))
             .toList();
     String sql =
-        "select s.datname, age(d.datfrozenxid), "
+        "select s.datname, age(d.datfrozenxid), mxid_age(d.datminmxid), "
             + ViewColumn.epoch("s")
             + there.stream().map(t -> ", " + t.expression("s")).collect(Collectors.joining())
             + " from pg_stat_database s join pg_database d on d.oid = s.datid";
@@ -65,10 +65,11 @@ final class DatabasesQuery implements Query {
       while (rows.next()) {
         String database = rows.getString(1);
         sink.level("vacuum.age", "database", database, rows.getLong(2));
-        long epoch = rows.getLong(3);
+        sink.level("vacuum.multixact_age", "database", database, rows.getLong(3));
+        long epoch = rows.getLong(4);
         for (int i = 0; i < there.size(); i++) {
           String counter = there.get(i).counter();
-          long value = rows.getLong(i + 4);
+          long value = rows.getLong(i + 5);
           if (counter.equals(OwnCommits.COMMITTED) && database.equals(abilities.database())) {
             value = own.without(value, abilities.start(), epoch);
           }

@@ -24,7 +24,7 @@ final class SessionsQuery implements Query {
         max(extract(epoch from clock_timestamp() - xact_start)),
         max(extract(epoch from clock_timestamp() - query_start)),
         max(extract(epoch from clock_timestamp() - state_change)),
-        max(age(backend_xmin)),
+        max(greatest(age(backend_xmin), age(backend_xid))),
         (select max(greatest(age(xmin), age(catalog_xmin))) from pg_replication_slots),
         (select max(age(transaction)) from pg_prepared_xacts),
         (select count(*) from pg_prepared_xacts),
@@ -58,8 +58,18 @@ final class SessionsQuery implements Query {
       }
     }
     seen.tell(sink);
-    int maximum = Integer.parseInt(abilities.settings().getOrDefault("max_connections", "0"));
+    int maximum = setting(abilities, "max_connections");
     sink.level("connections.maximum", maximum);
+    // the last ones are kept for superusers, and from 16 on for a role
+    sink.level(
+        "connections.usable",
+        maximum
+            - setting(abilities, "superuser_reserved_connections")
+            - setting(abilities, "reserved_connections"));
+  }
+
+  private static int setting(Abilities abilities, String name) {
+    return Integer.parseInt(abilities.settings().getOrDefault(name, "0"));
   }
 
   private static final class Seen {

@@ -8,6 +8,7 @@ import jamjar.server.watch.WatchEvents;
 import jamjar.store.Store;
 import jamjar.store.facts.FactRow;
 import jamjar.store.markers.MarkerRow;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -19,6 +20,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
@@ -38,9 +40,12 @@ class Facts implements WatchEvents {
 
   private static final int WAITING = 2000;
   private static final int NAMED = 3;
+  private static final Duration MARKED_ONCE_IN = Duration.ofMinutes(5);
+  private static final int MOST_MARKED = 500;
 
   private final Store store;
   private final LiveStreams live;
+  private final Map<Integer, Map<String, Instant>> marked = new ConcurrentHashMap<>();
   private final ThreadPoolExecutor keeping =
       new ThreadPoolExecutor(
           1,
@@ -94,7 +99,8 @@ class Facts implements WatchEvents {
       if (is != null) {
         begun.put(name, is);
       }
-      if (!OF_THE_PROCESS.contains(name) && !name.startsWith(PROPERTIES)) {
+      boolean marks = !OF_THE_PROCESS.contains(name) && !name.startsWith(PROPERTIES);
+      if (marks && !before.isEmpty() && !markedLately(instance, name, at)) {
         changes.add(words(name, was, is));
       }
     }
@@ -106,6 +112,14 @@ class Facts implements WatchEvents {
     if (tell) {
       live.changed("markers");
     }
+  }
+
+  /** What changes all the time is marked once in a while; all of its changes are kept. */
+  private boolean markedLately(int instance, String name, Instant at) {
+    Map<String, Instant> names = marked.computeIfAbsent(instance, i -> new HashMap<>());
+    names.values().removeIf(then -> Duration.between(then, at).abs().compareTo(MARKED_ONCE_IN) > 0);
+    // a flood of ever other names is no news either
+    return names.size() >= MOST_MARKED || names.putIfAbsent(name, at) != null;
   }
 
   private static String words(String name, String was, String is) {
@@ -151,6 +165,7 @@ class Facts implements WatchEvents {
   @Override
   public void removed(int instance) {
     // what it said is kept
+    marked.remove(instance);
   }
 
   @PreDestroy

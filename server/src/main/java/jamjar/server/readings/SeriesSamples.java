@@ -9,6 +9,7 @@ import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
 import jamjar.core.counter.Shape;
+import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import jamjar.store.readings.Readings;
@@ -18,6 +19,9 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Supplier;
 import org.springframework.stereotype.Component;
 
 /** The stored readings of a series, whether it was read itself or is made of others. */
@@ -36,21 +40,66 @@ public class SeriesSamples {
     this.recipes = recipes;
   }
 
+  /**
+   * Without steps every reading of a window is looked at: more than these values at once would fill
+   * the heap.
+   */
+  private static final long MOST_VALUES = 12_000_000;
+
+  private static final int AT_ONCE = 2;
+  private static final long PATIENCE_SECONDS = 20;
+  private final Semaphore room = new Semaphore(AT_ONCE, true);
+
+  /** Holds room for a large window, or tells that there is none. */
+  private <T> T within(long from, long to, long interval, int columns, Supplier<T> look) {
+    long readings = (to - from) / Math.max(1, interval);
+    if (readings * columns > MOST_VALUES) {
+      long days = MOST_VALUES / columns * interval / 86_400_000;
+      throw Problem.field(
+          "to",
+          "That is too long a window for what is asked: at most "
+              + Math.max(1, days)
+              + " days of it can be looked at at once.");
+    }
+    try {
+      if (!room.tryAcquire(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
+        throw Problem.busy("Other long windows are just being looked at; ask again in a moment.");
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw Problem.busy("The server is stopping.");
+    }
+    try {
+      return look.get();
+    } finally {
+      room.release();
+    }
+  }
+
   /** The points of a series over a window, at most as many as wanted. */
   public Points points(
       SeriesRow row, CounterDefinition counter, long from, long to, int maxPoints) {
     Schedule schedule = recipes.scheduleOf(row.instance());
     Recipe recipe = schedule.recipe();
     long margin = MARGIN * schedule.millis(counter);
-    Samples samples =
-        store
-            .readings()
-            .samples(
-                row.instance(),
-                parts(row, counter),
-                Instant.ofEpochMilli(from - margin),
-                Instant.ofEpochMilli(to + margin));
-    return Charting.points(counter, partShape(recipe, counter), samples, from, to, maxPoints);
+    int[] parts = parts(row, counter);
+    // a reading of one series takes about as much as eight values of a whole reading
+    return within(
+        from,
+        to,
+        schedule.millis(counter),
+        8 * parts.length,
+        () -> {
+          Samples samples =
+              store
+                  .readings()
+                  .samples(
+                      row.instance(),
+                      parts,
+                      Instant.ofEpochMilli(from - margin),
+                      Instant.ofEpochMilli(to + margin));
+          return Charting.points(counter, partShape(recipe, counter), samples, from, to, maxPoints);
+        });
   }
 
   /**
@@ -63,12 +112,30 @@ public class SeriesSamples {
     Schedule schedule = recipes.scheduleOf(instance);
     Recipe recipe = schedule.recipe();
     long margin = MARGIN * schedule.millis(counter);
+    List<SeriesRow> all = store.series().ofInstance(instance);
+    return within(
+        from,
+        to,
+        schedule.millis(counter),
+        Math.max(1, store.series().alive(instance).size()),
+        () -> summaries(instance, all, rows, counter, recipe, from, to, margin));
+  }
+
+  private List<Summary> summaries(
+      int instance,
+      List<SeriesRow> all,
+      List<SeriesRow> rows,
+      CounterDefinition counter,
+      Recipe recipe,
+      long from,
+      long to,
+      long margin) {
     Readings window =
         store
             .readings()
             .readings(
                 instance, Instant.ofEpochMilli(from - margin), Instant.ofEpochMilli(to + margin));
-    Map<SeriesRow, int[]> parts = parts(recipe, store.series().ofInstance(instance));
+    Map<SeriesRow, int[]> parts = parts(recipe, all);
     return rows.stream()
         .map(
             row ->
