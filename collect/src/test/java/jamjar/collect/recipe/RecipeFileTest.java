@@ -5,6 +5,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Pace;
+import jamjar.core.counter.Recipe;
+import jamjar.core.counter.Schedule;
 import jamjar.core.limit.Rule;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -183,6 +186,33 @@ class RecipeFileTest {
         .hasMessageContaining(
             "own.yaml, line 17, counters[0].shape: 'levle' is none of level, total, quotient")
         .hasMessageContaining("there is no recipe 'nowhere'");
+  }
+
+  @Test
+  void the_instances_own_interval_rules_and_a_recipe_need_not_have_a_slow_pace() {
+    LoadedRecipe mine =
+        read(
+            """
+            kind: jvm
+            name: Mine
+            paces: {fast: 10, slow: 300}
+            groups: {a: fast, b: slow}
+            beans:
+              - {group: a, name: 'a:b=c', read: [{counter: one, attribute: A}]}
+              - {group: b, name: 'a:b=c', read: [{counter: two, attribute: B}]}
+            counters:
+              - {key: one, title: One, group: a, shape: level, worse: up, meaning: One.}
+              - {key: two, title: Two, group: b, shape: level, worse: up, meaning: Two.}
+            """);
+    Schedule schedule = new Schedule(mine.recipe(), 2);
+    assertThat(schedule.millis(mine.recipe().counters().get("one"))).isEqualTo(2_000);
+    assertThat(schedule.millis(mine.recipe().counters().get("two"))).isEqualTo(300_000);
+    assertThat(schedule.paces()).containsExactly(Pace.FAST, Pace.SLOW);
+    Recipe fast = Recipe.without("postgresql");
+    assertThat(new Schedule(fast, 5).seconds(Pace.SLOW)).isPositive();
+    assertThat(new Schedule(fast, 5).paces()).isEmpty();
+    assertThatThrownBy(() -> read("kind: jvm\nname: Mine\npaces: {now and then: 5}\n"))
+        .hasMessageContaining("'now and then' is no pace: there are [fast, slow]");
   }
 
   @Test

@@ -40,9 +40,27 @@ public final class Charting {
       int maxPoints) {
     List<Span> spans = spans(counter, partShape, samples);
     long inWindow = spans.stream().filter(span -> span.at() >= from && span.at() <= to).count();
-    return inWindow <= maxPoints
-        ? asRead(counter, samples, spans, from, to)
-        : inSteps(counter, spans, from, to, maxPoints, 0);
+    if (inWindow > maxPoints) {
+      return inSteps(counter, spans, from, to, maxPoints, 0);
+    }
+    return counter.shape() == Shape.QUOTIENT && partShape == Shape.TOTAL && isFine(samples)
+        ? asJudged(counter, spans, from, to)
+        : asRead(counter, samples, spans, from, to);
+  }
+
+  /** Whether it is read more often than it is judged. */
+  private static boolean isFine(Samples samples) {
+    return samples.size() > 0 && samples.interval()[samples.size() - 1] < Value.LEAST_STEP;
+  }
+
+  /**
+   * A quotient of increases in the steps in which it is judged: one reading of a second may be too
+   * few where ten of them are not.
+   */
+  private static Points asJudged(CounterDefinition counter, List<Span> spans, long from, long to) {
+    long first = Math.floorDiv(from, Value.LEAST_STEP) * Value.LEAST_STEP;
+    int count = (int) Math.max(1, -Math.floorDiv(first - to, Value.LEAST_STEP));
+    return inSteps(counter, spans, first, first + count * Value.LEAST_STEP, count, 0);
   }
 
   /**
@@ -169,7 +187,12 @@ public final class Charting {
       double mean = enough ? Value.shown(counter, numerator[step], denominator[step]) : Double.NaN;
       long middle = Math.round(from + (step + 0.5) * width);
       boolean nothing = Double.isNaN(mean);
-      points.add(middle, mean, nothing ? Double.NaN : min[step], nothing ? Double.NaN : max[step]);
+      // where each reading by itself is too few there is no least and no greatest but the mean
+      points.add(
+          middle,
+          mean,
+          nothing || Double.isNaN(min[step]) ? mean : min[step],
+          nothing || Double.isNaN(max[step]) ? mean : max[step]);
     }
     return points.build();
   }

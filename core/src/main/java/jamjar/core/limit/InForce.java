@@ -4,6 +4,7 @@ import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Worse;
 import jamjar.core.limit.Rule.Hold;
 import jamjar.core.reading.SeriesKey;
+import jamjar.core.value.Value;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -19,7 +20,6 @@ import java.util.function.Function;
  * @param criticalFrom the rule that gave the critical number; null when there is none
  */
 public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFrom) {
-  private static final long LIVE_STEP = 10_000;
   private static final long MINUTE = 60_000;
   private static final int CLEAR_SECONDS = 60;
 
@@ -53,7 +53,7 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
                     rule.condition() == condition
                         && rule.counter().equals(counter.key())
                         && matches(rule.labels(), series.labels(), hasWhole));
-        long step = Math.max(condition == Condition.OUTSIDE ? MINUTE : LIVE_STEP, interval);
+        long step = Math.max(condition == Condition.OUTSIDE ? MINUTE : Value.LEAST_STEP, interval);
         merged(mine, condition, counter.worse(), matters(condition, counter), step)
             .ifPresent(found::add);
       }

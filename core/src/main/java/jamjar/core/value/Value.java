@@ -8,6 +8,9 @@ import jamjar.core.counter.Shape;
  * how long it holds.
  */
 public final class Value {
+  /** The shortest step that is judged, ms: "too few" is told of such a step, not of a reading. */
+  public static final long LEAST_STEP = 10_000;
+
   private static final double LONGEST_HOLD = 1.5;
   private static final double LONGEST_ELAPSED = 2.5;
 

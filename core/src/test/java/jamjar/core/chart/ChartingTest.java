@@ -140,6 +140,28 @@ class ChartingTest {
     assertThat(points.mean()[1]).isNaN();
   }
 
+  @Test
+  void too_few_is_told_of_a_judged_step_and_not_of_a_reading() {
+    // 4 hits of 5 each second: under the least of 20 in a second, 50 in ten
+    long[] at = LongStream.rangeClosed(1, 20).map(i -> 1000 * i).toArray();
+    long[] second = new long[20];
+    double[] hits = new double[20];
+    double[] reads = new double[20];
+    java.util.Arrays.fill(second, 1000);
+    java.util.Arrays.fill(hits, 4);
+    java.util.Arrays.fill(reads, 1);
+    Samples samples = new Samples(at, second, second, hits, List.of(hits, reads));
+    Points points = Charting.points(Recipes.RATIO, Shape.TOTAL, samples, 0, 20_000, 500);
+    assertThat(points.mean()).containsExactly(80, 80);
+    assertThat(points.max()).containsExactly(80, 80);
+    double[] one = {1};
+    double[] none = {0};
+    Samples few =
+        new Samples(
+            new long[] {5_000}, new long[] {1000}, new long[] {1000}, one, List.of(one, none));
+    assertThat(Charting.points(Recipes.RATIO, Shape.TOTAL, few, 0, 10_000, 500).mean()[0]).isNaN();
+  }
+
   private static Samples samples(long interval, double... values) {
     return new Samples(
         LongStream.range(0, values.length).map(i -> i * interval).toArray(),

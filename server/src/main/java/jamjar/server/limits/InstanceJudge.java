@@ -1,10 +1,8 @@
 package jamjar.server.limits;
 
-import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
-import jamjar.core.counter.Shape;
 import jamjar.core.limit.AlertState;
 import jamjar.core.limit.Condition;
 import jamjar.core.limit.Docket;
@@ -13,7 +11,6 @@ import jamjar.core.limit.Docket.Entry;
 import jamjar.core.limit.Docket.Key;
 import jamjar.core.limit.InForce;
 import jamjar.core.limit.LimitState;
-import jamjar.core.limit.Presence;
 import jamjar.core.limit.Reconciling;
 import jamjar.core.limit.Rule;
 import jamjar.core.reading.SeriesKey;
@@ -52,14 +49,11 @@ final class InstanceJudge {
   private final AtomicReference<Setting> wanted = new AtomicReference<>();
   private final AtomicReference<List<Rule>> wantedRules = new AtomicReference<>();
   private final Map<Pace, Docket> dockets = new EnumMap<>(Pace.class);
-  private final Map<Pace, Presence> present = new EnumMap<>(Pace.class);
-  private final Map<Integer, SeriesKey> keys = new HashMap<>();
-  private final Set<String> whole = new HashSet<>();
-  private final Set<Integer> forgotten = new HashSet<>();
 
   /** Replaced as a whole, so that who only asks need not wait. */
   private volatile Map<Key, Entry> inForce = Map.of();
 
+  private SeriesHere here;
   private Setting setting;
   private Schedule schedule;
   private List<Rule> rules;
@@ -172,18 +166,19 @@ final class InstanceJudge {
   /** Judges what a reading closes. */
   Judged read(Span now, Pace source, long at, long arrived, int[] ids, List<Shown> shown) {
     List<Change> changes = settle(now, arrived);
-    Presence.Turn turn = present.get(source).take(numbers(ids));
-    if (!turn.come().isEmpty()) {
-      for (int i = 0; i < ids.length; i++) {
-        keys.putIfAbsent(ids[i], shown.get(i).series());
-      }
+    SeriesHere.Turn turn = here.take(source, ids, shown);
+    if (turn.otherwise()) {
+      realign(arrived, changes);
+    } else if (!turn.come().isEmpty()) {
       come(turn.come());
     }
     changes.addAll(dockets.get(source).read(at, arrived, ids, shown));
     if (!turn.gone().isEmpty()) {
-      retire(Set.copyOf(turn.gone()), arrived, changes);
+      retire(turn.gone(), arrived, changes);
     }
-    return judged(changes);
+    Judged judged = judged(changes);
+    here.forget(turn.gone());
+    return judged;
   }
 
   /** Judges what time closes. */
@@ -202,9 +197,6 @@ final class InstanceJudge {
   /** Something could not be stored: what stands in the store is true. */
   void forget() {
     dockets.clear();
-    present.clear();
-    keys.clear();
-    whole.clear();
     inForce = Map.of();
     loaded = false;
   }
@@ -274,7 +266,7 @@ final class InstanceJudge {
     Map<Key, Entry> before = inForce;
     Map<Key, LimitState> states = new HashMap<>();
     dockets.values().forEach(docket -> states.putAll(docket.states()));
-    inForce = entries(known());
+    inForce = inForceNow();
     reconcile(states, before, at, changes);
     before.forEach(
         (key, entry) -> {
@@ -297,11 +289,7 @@ final class InstanceJudge {
       Map<Key, LimitState> states, Map<Key, Entry> before, long at, List<Change> changes) {
     List<Change> all =
         Reconciling.of(
-            states,
-            before,
-            inForce,
-            key -> setting.why().apply(Optional.ofNullable(keys.get(key.series()))),
-            at);
+            states, before, inForce, key -> setting.why().apply(here.key(key.series())), at);
     all.forEach(change -> states.put(change.key(), change.after()));
     changes.addAll(all);
   }
@@ -312,16 +300,11 @@ final class InstanceJudge {
 
   private void load(Map<Key, Entry> before, long at, List<Change> changes) {
     Map<Key, LimitState> states = past.states();
-    for (Pace pace : Pace.values()) {
-      keys.putAll(past.present(pace));
-    }
-    states.keySet().stream()
-        .map(Key::series)
-        .filter(series -> series != Docket.INSTANCE)
-        .forEach(series -> past.key(series).ifPresent(key -> keys.putIfAbsent(series, key)));
-    addMade();
-    keys.values().stream().filter(k -> k.labels().isEmpty()).forEach(k -> whole.add(k.counter()));
-    inForce = entries(keys.keySet());
+    Set<Integer> judged = new HashSet<>();
+    states.keySet().forEach(key -> judged.add(key.series()));
+    judged.remove(Docket.INSTANCE);
+    here = new SeriesHere(setting.row(), setting.recipe(), past, judged);
+    inForce = inForceNow();
     reconcile(states, before, at, changes);
     setting = setting.judging();
     for (Pace pace : Pace.values()) {
@@ -331,14 +314,6 @@ final class InstanceJudge {
   }
 
   private void load(Pace pace, Map<Key, LimitState> states, long at, List<Change> changes) {
-    List<Integer> known = new ArrayList<>();
-    keys.forEach(
-        (id, key) -> {
-          if (paceOf(key).filter(pace::equals).isPresent()) {
-            known.add(id);
-          }
-        });
-    present.put(pace, new Presence(known));
     List<Entry> mine = inForce.values().stream().filter(e -> paceOf(e) == pace).toList();
     Optional<Long> read = past.lastAt(pace);
     boolean begins = setting.anew() || read.isEmpty();
@@ -355,51 +330,20 @@ final class InstanceJudge {
     }
   }
 
-  /** Quotients are not read: they are there where what stands above their line is. */
-  private void addMade() {
-    List<SeriesKey> made = new ArrayList<>();
-    for (CounterDefinition counter : setting.recipe().counters().values()) {
-      if (counter.shape() == Shape.QUOTIENT) {
-        keys.values().stream()
-            .filter(key -> key.counter().equals(counter.numerator()))
-            .map(key -> key.withCounter(counter.key()))
-            .forEach(made::add);
-      }
-    }
-    int[] numbers = past.numbers(made);
-    for (int i = 0; i < numbers.length; i++) {
-      keys.putIfAbsent(numbers[i], made.get(i));
-    }
-  }
-
-  private Set<Integer> known() {
-    Set<Integer> known = new HashSet<>();
-    present.values().forEach(presence -> known.addAll(presence.known()));
-    return known;
+  private Map<Key, Entry> inForceNow() {
+    return setting.resting() ? Map.of() : here.entries(rules);
   }
 
   /** Series that are new: they are judged from now on. */
-  private void come(List<Integer> come) {
-    boolean other = false;
-    for (int id : come) {
-      SeriesKey key = keys.get(id);
-      other |= key.labels().isEmpty() && whole.add(key.counter());
+  private void come(Set<Integer> come) {
+    if (setting.resting()) {
+      return;
     }
-    Map<Key, Entry> before = inForce;
-    if (other) {
-      // a limit is of the whole instance where there is such a series, else of each label
-      inForce = entries(known());
-    } else {
-      Map<Key, Entry> all = new LinkedHashMap<>(before);
-      all.putAll(entries(Set.copyOf(come)));
-      inForce = all;
-    }
-    before.values().stream()
-        .filter(entry -> !inForce.containsKey(entry.key()))
-        .forEach(entry -> dockets.get(paceOf(entry)).leave(entry.key()));
-    inForce.values().stream()
-        .filter(entry -> !before.containsKey(entry.key()))
-        .forEach(entry -> enter(entry, Map.of()));
+    Map<Key, Entry> more = here.entries(rules, come);
+    Map<Key, Entry> all = new LinkedHashMap<>(inForce);
+    all.putAll(more);
+    inForce = all;
+    more.values().forEach(entry -> enter(entry, Map.of()));
   }
 
   /** Ends what was open of series that are gone, and judges them no more. */
@@ -414,69 +358,22 @@ final class InstanceJudge {
         .filter(key -> gone.contains(key.series()))
         .forEach(key -> dockets.values().forEach(docket -> docket.leave(key)));
     inForce = left;
-    forgotten.addAll(gone);
   }
 
   private Judged judged(List<Change> changes) {
-    Judged judged =
-        changes.isEmpty()
-            ? Judged.NOTHING
-            : new Judged(
-                setting.row().id(),
-                List.copyOf(changes),
-                changes.stream()
-                    .map(c -> keys.getOrDefault(c.key().series(), SeriesKey.of("")))
-                    .toList());
-    keys.keySet().removeAll(forgotten);
-    forgotten.clear();
-    return judged;
-  }
-
-  private Map<Key, Entry> entries(Set<Integer> series) {
-    Map<Key, Entry> found = new LinkedHashMap<>();
-    if (setting.resting()) {
-      return found;
-    }
-    InstanceRow row = setting.row();
-    InForce.Place place = new InForce.Place(row.id(), row.groupName(), row.kind());
-    InForce.ofSilence(rules, place, schedule.millis(Pace.FAST))
-        .ifPresent(
-            silence -> {
-              Entry entry = new Entry(Docket.INSTANCE, null, silence);
-              found.put(entry.key(), entry);
-            });
-    for (int id : series.stream().sorted().toList()) {
-      SeriesKey key = keys.get(id);
-      CounterDefinition counter =
-          key == null ? null : setting.recipe().counters().get(key.counter());
-      if (counter != null) {
-        InForce.of(
-                rules, place, key, counter, whole.contains(key.counter()), schedule.millis(counter))
-            .forEach(
-                inForce -> {
-                  Entry entry = new Entry(id, counter, inForce);
-                  found.put(entry.key(), entry);
-                });
-      }
-    }
-    return found;
+    return changes.isEmpty()
+        ? Judged.NOTHING
+        : new Judged(
+            setting.row().id(),
+            List.copyOf(changes),
+            changes.stream()
+                .map(change -> here.key(change.key().series()).orElse(SeriesKey.of("")))
+                .toList());
   }
 
   private Pace paceOf(Entry entry) {
     return entry.inForce().limit().condition() == Condition.SILENT
         ? Pace.FAST
         : setting.recipe().pace(entry.counter());
-  }
-
-  private Optional<Pace> paceOf(SeriesKey key) {
-    return setting.recipe().counter(key.counter()).map(setting.recipe()::pace);
-  }
-
-  private static Set<Integer> numbers(int[] ids) {
-    Set<Integer> set = new HashSet<>();
-    for (int id : ids) {
-      set.add(id);
-    }
-    return set;
   }
 }

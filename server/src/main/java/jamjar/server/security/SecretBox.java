@@ -118,7 +118,7 @@ public final class SecretBox {
       // half written, as on a disk that was full: passwords can be entered again, readings go on
       Path aside = file.resolveSibling("secret.key.unusable");
       Files.move(file, aside, StandardCopyOption.REPLACE_EXISTING);
-      LOG.error(
+      LOG.warn(
           "event=key-unusable bytes={} why=\"the key of the passwords is not whole; it was put aside"
               + " as {}, and every password must be entered again\"",
           kept.length,

@@ -11,6 +11,7 @@ import jamjar.core.reading.RawReading;
 import jamjar.core.reading.Shown;
 import jamjar.server.limits.LiveJudge;
 import jamjar.store.Store;
+import jamjar.store.StoreAway;
 import jamjar.store.readings.KeptReading;
 import jamjar.store.silences.Silence;
 import java.time.Clock;
@@ -195,14 +196,14 @@ final class Watcher implements Runnable {
         fell(began, e.refusal());
       }
     } catch (ReadingWriter.NotStored e) {
-      if (collector != null) {
-        collector.dropped();
-      }
-      counts.dropped();
-      fails(began, "not kept", e.getMessage(), e);
+      notKept(began, e.getMessage());
     } catch (InterruptedException e) {
       throw e;
     } catch (Throwable e) {
+      if (StoreAway.is(e)) {
+        notKept(began, "Jam Jar's own database does not answer");
+        return;
+      }
       // a fault of ours, or of a target that answers what nobody foresaw
       fails(began, "reading fails", e.toString(), e);
     }
@@ -258,6 +259,17 @@ final class Watcher implements Runnable {
         raw.at(), ids, shown, collector.facts(), new Taken(collector.roundTrip(), whole, late));
   }
 
+  private void notKept(Instant at, String words) {
+    if (collector != null) {
+      collector.dropped();
+    }
+    counts.dropped();
+    fails(at, "not kept", words, null);
+  }
+
+  /**
+   * @param failure what stands in the log; null where the words say all
+   */
   private void fails(Instant at, String why, String words, Throwable failure) {
     if (givenUp) {
       return;
@@ -270,7 +282,7 @@ final class Watcher implements Runnable {
           instance,
           source.word(),
           sentence,
-          failure instanceof ReadingWriter.NotStored ? null : failure);
+          failure);
     }
     tell(() -> told.failing(at, why, sentence));
   }
