@@ -186,10 +186,6 @@ public final class StalledStore {
               + alert.get("condition").asString()
               + " "
               + alert.get("counter").asString());
-      if (alert.get("condition").asString().equals("silent")) {
-        System.out.println(alert.get("transitions"));
-        server.log().lines().filter(l -> !l.contains("learned")).forEach(System.out::println);
-      }
     }
     return all;
   }

@@ -5,9 +5,13 @@ import jamjar.server.settings.Settings;
 import jamjar.server.watching.Beat;
 import jamjar.server.watching.OwnCluster;
 import jamjar.store.Store;
+import jamjar.store.StoreAway;
 import jamjar.store.cluster.PrivateCluster;
 import java.time.Clock;
 import java.util.Map;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.task.ThreadPoolTaskSchedulerCustomizer;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -17,6 +21,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** The store, the clock and the shipped recipes. */
 @Configuration
 class StoreConfiguration {
+  private static final Logger LOG = LoggerFactory.getLogger(StoreConfiguration.class);
 
   /**
    * Ends the private cluster after the store has been closed; does nothing when the database is
@@ -75,6 +80,20 @@ class StoreConfiguration {
     // after the one that refuses what comes from elsewhere
     gate.setOrder(Ordered.HIGHEST_PRECEDENCE + 10);
     return gate;
+  }
+
+  /** What is done now and then is done next time where the database does not answer. */
+  @Bean
+  ThreadPoolTaskSchedulerCustomizer scheduling() {
+    return scheduler ->
+        scheduler.setErrorHandler(
+            failure -> {
+              if (StoreAway.is(failure)) {
+                LOG.debug("event=not-done why=\"{}\"", failure.toString());
+              } else {
+                LOG.error("event=not-done", failure);
+              }
+            });
   }
 
   @Bean

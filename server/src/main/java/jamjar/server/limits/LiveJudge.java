@@ -127,7 +127,8 @@ public class LiveJudge {
     Moment now = beat.now();
     // stamped by a clock that was set back since: kept, and judged by nobody
     boolean ahead = at.toEpochMilli() > now.wall() + Watching.LONGEST_MILLIS;
-    if (judge == null || ahead) {
+    // so is one by which it is tried whether readings are kept again: the span ends with it
+    if (judge == null || ahead || !now.kept()) {
       writing.write(Instant.ofEpochMilli(now.wall()), Judged.NOTHING);
       return;
     }
@@ -135,6 +136,10 @@ public class LiveJudge {
     boolean stored = false;
     try {
       now = beat.now();
+      if (!now.kept()) {
+        writing.write(Instant.ofEpochMilli(now.wall()), Judged.NOTHING);
+        return;
+      }
       Judged judged = judge.read(now.span(), source, at.toEpochMilli(), now.wall(), ids, shown);
       writing.write(Instant.ofEpochMilli(now.wall()), judged);
       stored = true;

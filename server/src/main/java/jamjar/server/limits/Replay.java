@@ -5,6 +5,7 @@ import jamjar.core.counter.Recipe;
 import jamjar.core.limit.Docket;
 import jamjar.core.limit.Rule;
 import jamjar.core.watching.Gap;
+import jamjar.core.watching.Watching;
 import jamjar.core.watching.Watching.Span;
 import jamjar.server.limits.InstanceJudge.Setting;
 import jamjar.store.Store;
@@ -60,6 +61,9 @@ public final class Replay {
     List<Judged> judged = new ArrayList<>();
     for (StoredReading reading : readings) {
       long arrived = reading.arrived().toEpochMilli();
+      if (!gaps.isEmpty() && onlyTried(gaps.peek(), arrived)) {
+        continue;
+      }
       while (!gaps.isEmpty() && gaps.peek().to() <= arrived) {
         Gap gap = gaps.poll();
         if (gap.to() <= first) {
@@ -82,5 +86,12 @@ public final class Replay {
               shown.values()));
     }
     return judged;
+  }
+
+  /** A reading by which it was tried whether readings are kept again; nobody judged it. */
+  private static boolean onlyTried(Gap gap, long arrived) {
+    return gap.why() == Gap.Why.NOT_KEPT
+        && arrived > gap.from() + Watching.LONGEST_MILLIS
+        && arrived < gap.to();
   }
 }
