@@ -4,7 +4,7 @@ import { kindOf, SIGN, titleOf, useAlerts, valueOf } from '@/alerts/useAlerts'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
 import { useLive } from '@/live/useLive'
-import { isPaused, isSilent } from '@/shelf/useShelf'
+import { isPaused, isSilent, unreadInWords } from '@/shelf/useShelf'
 import { plain, range, since, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 
@@ -82,7 +82,7 @@ const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.valu
           :title="`${counts.warning} warnings`"
           >{{ SIGN.warning }} {{ counts.warning }}</RouterLink
         >
-        <span v-if="silent" class="silent" :title="`${silent} silent`">◌ {{ silent }}</span>
+        <span v-if="silent" class="silent" :title="unreadInWords(instances)">◌ {{ silent }}</span>
       </template>
     </p>
     <nav class="pages" aria-label="Pages">

@@ -6,7 +6,7 @@ import { useInstances } from '@/instances/useInstances'
 import { usePicked } from '@/window/usePicked'
 import JarGlyph from './JarGlyph.vue'
 import { useAlerts } from '@/alerts/useAlerts'
-import { factOf, isSilent, useShelf, type Standing } from './useShelf'
+import { factOf, isSilent, unreadInWords, useShelf, type Standing } from './useShelf'
 
 /** All jars, by site and group. */
 const { instances: all, loaded } = useInstances()
@@ -28,7 +28,7 @@ const fullness = (instance: Instance) =>
     ? `${Math.round(instance.state.jar.share * 100)} % full: ${instance.state.jar.title.toLowerCase()}`
     : ''
 
-const silent = computed(() => instances.value.filter(isSilent).length)
+const unread = computed(() => unreadInWords(instances.value))
 const answering = computed(() => instances.value.filter((i) => i.state.state === 'reading').length)
 
 function click(event: MouseEvent, id: number) {
@@ -40,8 +40,8 @@ function click(event: MouseEvent, id: number) {
 <template>
   <section aria-label="Whole shelf">
     <p class="soft sum">
-      {{ answering }} of {{ instances.length }} instances answer<template v-if="silent">
-        · {{ silent }} silent</template
+      {{ answering }} of {{ instances.length }} instances answer<template v-if="unread">
+        · {{ unread }}</template
       >
       · {{ counts.critical }} critical, {{ counts.warning }}
       {{ counts.warning === 1 ? 'warning' : 'warnings'

@@ -22,6 +22,13 @@ export type Site = { name: string; groups: Group[]; reading: number; total: numb
 const RANK: Record<string, number> = { critical: 3, warning: 2, silent: 1, calm: 0 }
 
 export const isPaused = (instance: Instance) => instance.state.state === 'paused'
+/** How many do not answer, and how many answer but are not read, in words; empty for none. */
+export function unreadInWords(instances: Instance[]) {
+  const of = (state: string) => instances.filter((i) => i.state.state === state).length
+  const silent = of('silent')
+  const failing = of('failing')
+  return [silent && `${silent} silent`, failing && `${failing} not read`].filter(Boolean).join(', ')
+}
 /** Nothing is known of it now: it does not answer, or what it answers can't be read or is not kept. */
 export const isSilent = (instance: Instance) =>
   instance.state.state === 'silent' || instance.state.state === 'failing'

@@ -76,7 +76,8 @@ class StoreConfiguration {
   /** What is asked while the database does not answer is told so at once. */
   @Bean
   FilterRegistrationBean<Gate> gate(Beat beat, JsonMapper json) {
-    FilterRegistrationBean<Gate> gate = new FilterRegistrationBean<>(new Gate(beat::away, json));
+    FilterRegistrationBean<Gate> gate =
+        new FilterRegistrationBean<>(new Gate(beat::unanswered, json));
     // after the one that refuses what comes from elsewhere
     gate.setOrder(Ordered.HIGHEST_PRECEDENCE + 10);
     return gate;

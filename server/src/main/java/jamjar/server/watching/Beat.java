@@ -36,7 +36,7 @@ public class Beat {
   private final AtomicLong tried = new AtomicLong();
   private volatile boolean ended;
   private volatile boolean refused;
-  private boolean toldAway;
+  private volatile boolean unanswered;
 
   Beat(Store store, LiveStreams live, Clock clock) {
     this.store = store;
@@ -61,6 +61,14 @@ public class Beat {
   public boolean away() {
     now();
     return watching.away();
+  }
+
+  /**
+   * Whether the database does not even answer. One that takes no readings, as its disk is full, may
+   * still be asked.
+   */
+  public boolean unanswered() {
+    return unanswered && away();
   }
 
   /** A reading was kept, begun at these times of both clocks: as good as a beat. */
@@ -106,14 +114,14 @@ public class Beat {
       if (!refused) {
         watching.kept(moment.wall(), nanos, System.nanoTime());
       }
-      if (toldAway) {
-        toldAway = false;
+      if (unanswered) {
+        unanswered = false;
         LOG.info("event=store-answers-again");
       }
       keepGaps();
     } catch (RuntimeException e) {
-      if (!toldAway) {
-        toldAway = true;
+      if (!unanswered) {
+        unanswered = true;
         LOG.warn("event=store-does-not-answer why=\"{}\"", rootMessage(e));
       }
       // whoever asked something would wait for it
