@@ -20,6 +20,8 @@ class StalledStoreTest {
     // that it dropped readings is told of Jam Jar itself
     assertThat(seen.alerts()).allMatch(alert -> alert.startsWith("Jam Jar "));
     assertThat(seen.gaps())
+        // the first reading knows no rate yet
+        .filteredOn(gap -> !gap.equals("not yet known"))
         .isNotEmpty()
         .allMatch(gap -> gap.startsWith("not kept: Jam Jar's own database took no readings for"));
     assertThat(seen.again()).hasSize(2);
