@@ -89,6 +89,10 @@ public class Watch implements Reader {
         (id, before) -> {
           List<Watcher> old = before == null ? List.of() : before.watchers();
           old.forEach(another ? Watcher::giveUp : Watcher::end);
+          if (before != null) {
+            // its last reading may still come
+            before.watched().replace();
+          }
           List<Watcher> watchers =
               row.paused()
                   ? List.of()
@@ -175,6 +179,7 @@ public class Watch implements Reader {
     Running ended = running.remove(row.id());
     if (ended != null) {
       ended.watchers().forEach(Watcher::giveUp);
+      ended.watched().replace();
     }
     judge.removed(row);
     listeners.forEach(listener -> listener.removed(row.id()));

@@ -27,6 +27,7 @@ final class Watched {
   private Map<String, String> facts = Map.of();
   private Taken taken = Taken.NONE;
   private InstanceState state;
+  private boolean replaced;
 
   Watched(InstanceState begins, Recipe recipe, LiveJudge judge, List<WatchEvents> listeners) {
     this.instance = begins.instance();
@@ -38,6 +39,17 @@ final class Watched {
 
   synchronized InstanceState state() {
     return state;
+  }
+
+  /** Another one takes its place: how it is doing is told by that from now on. */
+  synchronized void replace() {
+    replaced = true;
+  }
+
+  private void tell() {
+    if (!replaced) {
+      listeners.forEach(listener -> listener.state(state));
+    }
   }
 
   synchronized Map<Integer, Shown> latest() {
@@ -117,14 +129,14 @@ final class Watched {
     }
     listeners.forEach(listener -> listener.read(instance, at, ids, shown));
     if (source == Pace.FAST) {
-      listeners.forEach(listener -> listener.state(state));
+      tell();
     }
   }
 
   private synchronized void fell(State as, Instant at, String why, String words, String advice) {
     state = state.fell(as, at.toEpochMilli(), why, words, advice);
     latest.clear();
-    listeners.forEach(listener -> listener.state(state));
+    tell();
   }
 
   private List<InstanceState.Fact> shelf(List<Shown> shown) {
