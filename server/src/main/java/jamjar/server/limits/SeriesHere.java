@@ -123,12 +123,6 @@ final class SeriesHere {
     return Optional.ofNullable(keys.get(series));
   }
 
-  Set<Integer> known() {
-    Set<Integer> known = new TreeSet<>();
-    present.values().forEach(presence -> known.addAll(presence.known()));
-    return known;
-  }
-
   /** What is in force on all that are known, and on the instance as a whole. */
   Map<Key, Entry> entries(List<Rule> rules) {
     Map<Key, Entry> found = new LinkedHashMap<>();

@@ -38,8 +38,10 @@ final class StoredPast implements Past {
   @Override
   public Map<Integer, SeriesKey> present(Pace pace) {
     Map<Integer, SeriesKey> present = new HashMap<>();
+    // one query for all of them: at a start every instance asks
+    Map<Integer, SeriesKey> alive = store.readings().series(instance);
     for (int id : store.readings().lastSeries(instance, pace.code())) {
-      key(id).ifPresent(key -> present.put(id, key));
+      Optional.ofNullable(alive.get(id)).or(() -> key(id)).ifPresent(key -> present.put(id, key));
     }
     return present;
   }
