@@ -9,7 +9,7 @@ import { useLive } from '@/live/useLive'
 import { clock, clockWithSeconds, day, number, plain, range, since, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import SwitchOff from './SwitchOff.vue'
-import { kindOf, SIGN, titleOf, valueOf } from './useAlerts'
+import { kindOf, isOfInstance, SIGN, titleOf, valueOf } from './useAlerts'
 
 /** One alert: what was passed, since when, how bad, every transition, a chart of the time, and what was said to it. */
 const props = defineProps<{ id: number }>()
@@ -27,7 +27,7 @@ const from = computed(() => (alert.value?.since ?? 0) - MARGIN)
 const to = ref(0)
 const lines = computed<Line[]>(() => {
   const a = alert.value
-  if (!a || a.condition === 'outside' || a.condition === 'silent') return []
+  if (!a || a.condition === 'outside' || isOfInstance(a)) return []
   const passed = (kind: Line['kind']) => {
     const number = a.transitions.filter((t) => t.to === kind).at(-1)?.number
     return number === undefined || number === null ? [] : [{ kind, value: number }]
@@ -83,19 +83,26 @@ const moment = computed(() => {
 const inUnit = (a: Alert, value: number | null) =>
   value === null
     ? '—'
-    : a.condition === 'silent'
+    : isOfInstance(a)
       ? `${value} intervals without a reading`
       : number(value, a.unit)
 const colourOf = (state: string) =>
   state === 'critical' || state === 'warning' ? state : state === 'not measured' ? 'silent' : ''
 const signOf = (state: string) =>
   ({ critical: '◆ ', warning: '◣ ', 'not measured': '◌ ' })[state] ?? ''
+const normalWords = (a: Alert) => {
+  // whether it is read at all has no normal
+  if (isOfInstance(a)) return ''
+  return a.normalLow === null || a.normalHigh === null
+    ? 'no normal yet'
+    : `normal ${range(a.normalLow, a.normalHigh, a.unit)}`
+}
 const limitWords = (a: Alert) =>
   a.number === null
     ? ''
     : a.condition === 'outside'
       ? `limit ${a.number} spreads from normal`
-      : a.condition === 'silent'
+      : isOfInstance(a)
         ? `limit ${a.number} intervals`
         : `limit ${a.condition === 'below' ? 'below ' : ''}${plain(a.number, a.unit)}`
 </script>
@@ -116,12 +123,7 @@ const limitWords = (a: Alert) =>
       <template v-if="alert.muted"> · muted by maintenance</template>
     </p>
     <p class="soft">
-      {{
-        alert.normalLow === null || alert.normalHigh === null
-          ? 'no normal yet'
-          : `normal ${range(alert.normalLow, alert.normalHigh, alert.unit)}`
-      }}
-      <template v-if="limitWords(alert)"> · {{ limitWords(alert) }}</template>
+      {{ [normalWords(alert), limitWords(alert)].filter(Boolean).join(' · ') }}
       <template v-if="alert.worst !== null"> · worst {{ inUnit(alert, alert.worst) }}</template>
     </p>
     <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
@@ -145,7 +147,7 @@ const limitWords = (a: Alert) =>
           <td :class="colourOf(t.to)">{{ signOf(t.to) }}{{ t.to }}</td>
           <td class="soft">
             {{ inUnit(alert, t.value)
-            }}<template v-if="t.number !== null && alert.condition !== 'silent'">
+            }}<template v-if="t.number !== null && !isOfInstance(alert)">
               · {{ t.to === 'settling' || t.to === 'calm' ? 'clear' : 'number' }}
               {{
                 alert.condition === 'outside' ? `${t.number} spreads` : plain(t.number, alert.unit)

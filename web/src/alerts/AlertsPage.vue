@@ -9,7 +9,7 @@ import { useLive } from '@/live/useLive'
 import { clock, plain, range, since, span } from '@/text/format'
 import { useWindow } from '@/window/useWindow'
 import AlertDetail from './AlertDetail.vue'
-import { kindOf, SIGN, titleOf, useAlerts, valueOf } from './useAlerts'
+import { kindOf, isOfInstance, SIGN, titleOf, useAlerts, valueOf } from './useAlerts'
 
 /** All alerts: those that are open, or all of a time; the picked one beside the list. */
 const DAYS = 7
@@ -84,7 +84,7 @@ useKeys({ ArrowDown: () => step(1), ArrowUp: () => step(-1) })
 
 const now = window.now
 const about = (a: Alert) =>
-  a.normalLow === null || a.normalHigh === null || a.condition === 'silent'
+  a.normalLow === null || a.normalHigh === null || isOfInstance(a)
     ? ''
     : `normal ${range(a.normalLow, a.normalHigh, a.unit)} · `
 const limitOf = (a: Alert) =>
@@ -92,7 +92,7 @@ const limitOf = (a: Alert) =>
     ? ''
     : a.condition === 'outside'
       ? `limit ${a.number} spreads from normal · `
-      : a.condition === 'silent'
+      : isOfInstance(a)
         ? `limit ${a.number} intervals · `
         : `limit ${plain(a.number, a.unit)} · `
 const when = (a: Alert) =>

@@ -20,16 +20,20 @@ export const SIGN: Record<string, string> = { critical: '◆', warning: '◣', s
 export const labelsOf = (of: { labels: Record<string, string> }) =>
   Object.values(of.labels).join(', ')
 
+/** Whether it is about the whole instance: that it is not read, not how one of its counters is. */
+export const isOfInstance = (of: { condition: string }) =>
+  of.condition === 'silent' || of.condition === 'unreachable'
+
 /** What an alert is about, in a few words. */
 export function titleOf(alert: Alert): string {
-  if (alert.condition === 'silent') return 'silent'
+  if (isOfInstance(alert)) return alert.condition
   const labels = labelsOf(alert)
   const title = labels ? `${alert.title} · ${labels}` : alert.title
   return alert.condition === 'outside' ? `${title}, outside normal` : title
 }
 
 export const valueOf = (alert: Alert) =>
-  alert.condition === 'silent' || alert.value === null ? '' : number(alert.value, alert.unit)
+  isOfInstance(alert) || alert.value === null ? '' : number(alert.value, alert.unit)
 
 async function reload() {
   try {

@@ -795,7 +795,7 @@ export interface components {
       /** Format: int32 */
       instance: number
       /** @enum {string} */
-      state: 'starting' | 'reading' | 'silent' | 'failing' | 'paused'
+      state: 'starting' | 'reading' | 'silent' | 'unreachable' | 'failing' | 'paused'
       /** Format: int64 */
       since: number
       /** Format: int64 */

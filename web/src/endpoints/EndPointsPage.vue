@@ -33,6 +33,7 @@ watch(
 
 const RANK: Record<string, number> = {
   silent: 0,
+  unreachable: 0,
   failing: 0,
   starting: 1,
   paused: 2,
@@ -53,12 +54,18 @@ const rows = computed(() =>
 const down = computed(() => rows.value.filter((row) => isSilent(row.instance)).length)
 const SIGN: Record<string, string> = {
   silent: '◌',
+  unreachable: '◌',
   failing: '◌',
   paused: '‖',
   starting: '…',
   reading: '',
 }
-const WORDS: Record<string, string> = { silent: 'down', failing: 'not read', reading: 'up' }
+const WORDS: Record<string, string> = {
+  silent: 'down',
+  unreachable: 'down',
+  failing: 'not read',
+  reading: 'up',
+}
 const time = (value: number | null) => (value === null ? '' : seconds(value))
 </script>
 

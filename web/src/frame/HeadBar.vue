@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { kindOf, SIGN, titleOf, useAlerts, valueOf } from '@/alerts/useAlerts'
+import { kindOf, isOfInstance, SIGN, titleOf, useAlerts, valueOf } from '@/alerts/useAlerts'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
 import { useLive } from '@/live/useLive'
@@ -37,9 +37,14 @@ const worstWords = computed(() => {
     a.normalLow === null || a.normalHigh === null
       ? ''
       : `normal ${range(a.normalLow, a.normalHigh, a.unit)}, `
+  const unread = isOfInstance(a)
   const limit =
-    a.number === null || a.condition === 'outside' ? '' : `limit ${plain(a.number, a.unit)}, `
-  return `${a.instanceName}: ${titleOf(a).toLowerCase()} ${valueOf(a)}, ${normal}${limit}${since(a.since, now.value)}`
+    a.number === null || a.condition === 'outside' || unread
+      ? ''
+      : `limit ${plain(a.number, a.unit)}, `
+  const why = instances.value.find((i) => unread && i.id === a.instance)?.state.reason
+  const what = [titleOf(a).toLowerCase(), valueOf(a), why && `(${why})`].filter(Boolean).join(' ')
+  return `${a.instanceName}: ${what}, ${normal}${limit}${since(a.since, now.value)}`
 })
 const lastAt = computed(() => Math.max(0, ...instances.value.map((i) => i.state.lastAt ?? 0)))
 const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.value)

@@ -20,7 +20,7 @@ const now = useClock()
     <p>
       <strong class="silent"
         >◌ {{ instance.name }} is
-        {{ instance.state.state === 'silent' ? 'silent' : 'not read' }}</strong
+        {{ instance.state.state === 'failing' ? 'not read' : instance.state.state }}</strong
       >
       since {{ clock(instance.state.since) }} ({{ span(now - instance.state.since) }}):
       {{ instance.state.words }}

@@ -12,7 +12,7 @@ const failure = ref('')
 const busy = ref(false)
 
 const WHY: Record<string, string> = {
-  silence: 'by itself, as it went silent, ',
+  silence: 'by itself, as it was not read any more, ',
   version: 'by itself, as it is another version now, ',
 }
 async function load() {

@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { api, Failure } from '@/api/client'
 import type { Limit, LimitInForce, Series } from '@/api/types'
-import { useAlerts } from '@/alerts/useAlerts'
+import { isOfInstance, useAlerts } from '@/alerts/useAlerts'
 import { useInstances } from '@/instances/useInstances'
 import { useLive } from '@/live/useLive'
 import { keyOf } from '@/series/useSeries'
@@ -58,7 +58,7 @@ const words = (limit: LimitInForce, s: Series | undefined, n: number | null) =>
     ? '—'
     : limit.condition === 'outside'
       ? `${n} spreads`
-      : limit.condition === 'silent'
+      : isOfInstance(limit)
         ? `${n} ${n === 1 ? 'interval' : 'intervals'}`
         : plain(n, s?.unit ?? '')
 const stateOf = (limit: LimitInForce) =>

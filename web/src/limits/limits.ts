@@ -31,6 +31,7 @@ export const CONDITIONS: Record<string, string> = {
   below: 'below',
   outside: 'outside normal',
   silent: 'silent',
+  unreachable: 'unreachable',
 }
 
 /** Where a number comes from. */

@@ -2,6 +2,7 @@ import { onScopeDispose, ref, watch, type Ref } from 'vue'
 import { api, Failure } from '@/api/client'
 import type { LiveReading, Series } from '@/api/types'
 import { useLive } from '@/live/useLive'
+import { isSilent } from '@/shelf/useShelf'
 
 /** What tells a series from the others of its instance. */
 export type SeriesKey = { counter: string; labels: Record<string, string> }
@@ -57,7 +58,7 @@ export function useSeries(picked: Ref<number[]>) {
     missed: load,
     changed: (what) => what === 'limits' && void load(),
     state: (state) => {
-      if (state.state !== 'silent' && state.state !== 'failing') return
+      if (!isSilent({ state })) return
       for (const series of seriesOf.value[state.instance] ?? []) {
         series.value = null
         series.why = 'cut off'

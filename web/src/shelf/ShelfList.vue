@@ -5,7 +5,7 @@ import { useInstances } from '@/instances/useInstances'
 import { useKeys } from '@/keys/useKeys'
 import { usePicked } from '@/window/usePicked'
 import JarGlyph from './JarGlyph.vue'
-import { factOf, isPaused, useShelf, type Group } from './useShelf'
+import { factOf, isPaused, isSilent, useShelf, type Group } from './useShelf'
 
 const emit = defineEmits<{ add: [] }>()
 const { instances, loaded, failure } = useInstances()
@@ -98,7 +98,7 @@ useKeys({ '.': () => step(1), ',': () => step(-1) })
               @keydown.space.prevent="toggle(instance.id)"
             >
               <JarGlyph
-                :silent="standing.kind === 'silent' || isPaused(instance)"
+                :silent="isSilent(instance) || isPaused(instance)"
                 :jar="instance.state.jar"
                 :lid="standing.kind"
                 :size="standing.kind === 'calm' ? 20 : 28"

@@ -72,7 +72,7 @@ function click(event: MouseEvent, id: number) {
               @click="click($event, instance.id)"
             >
               <JarGlyph
-                :silent="standing.kind === 'silent'"
+                :silent="isSilent(instance)"
                 :jar="instance.state.jar"
                 :lid="standing.kind"
                 :size="HEIGHT[size]"
@@ -87,7 +87,7 @@ function click(event: MouseEvent, id: number) {
                 >{{ words(instance, standing) }}</span
               >
               <span
-                v-if="size === 'large' && standing.kind !== 'silent'"
+                v-if="size === 'large' && !isSilent(instance)"
                 class="fact soft"
                 title="its fullness: the tightest counter against its critical limit"
                 >{{ fullness(instance) }}</span

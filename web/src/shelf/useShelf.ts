@@ -22,16 +22,22 @@ export type Site = { name: string; groups: Group[]; reading: number; total: numb
 const RANK: Record<string, number> = { critical: 3, warning: 2, silent: 1, calm: 0 }
 
 export const isPaused = (instance: Instance) => instance.state.state === 'paused'
-/** How many do not answer, and how many answer but are not read, in words; empty for none. */
+/** How many are not read, by how that is, in words; empty for none. */
 export function unreadInWords(instances: Instance[]) {
   const of = (state: string) => instances.filter((i) => i.state.state === state).length
-  const silent = of('silent')
-  const failing = of('failing')
-  return [silent && `${silent} silent`, failing && `${failing} not read`].filter(Boolean).join(', ')
+  const words: [string, string][] = [
+    ['silent', 'silent'],
+    ['unreachable', 'unreachable'],
+    ['failing', 'not read'],
+  ]
+  return words
+    .filter(([state]) => of(state))
+    .map(([state, word]) => `${of(state)} ${word}`)
+    .join(', ')
 }
-/** Nothing is known of it now: it does not answer, or what it answers can't be read or is not kept. */
-export const isSilent = (instance: Instance) =>
-  instance.state.state === 'silent' || instance.state.state === 'failing'
+/** Nothing is known of it now: it does not answer, refuses, or what it answers can't be read or is not kept. */
+export const isSilent = (instance: Pick<Instance, 'state'>) =>
+  ['silent', 'unreachable', 'failing'].includes(instance.state.state)
 
 /** The fact that stands beside a name; in a narrow place without the counter's title. */
 export function factOf(instance: Instance, narrow = false): string {
@@ -53,11 +59,12 @@ export function useShelf() {
   const { expected } = useGroups()
 
   function standing(instance: Instance): Standing {
+    const alert = worstOf(instance.id)
     if (isSilent(instance)) {
-      return { kind: 'silent', sign: '◌', fact: instance.state.reason }
+      const kind = alert?.condition === 'unreachable' ? kindOf(alert) : 'silent'
+      return { kind, sign: SIGN[kind] ?? '', fact: instance.state.reason }
     }
     const due = instance.state.restart ? ' · ↻ restart due' : ''
-    const alert = worstOf(instance.id)
     if (!alert || kindOf(alert) === 'silent') {
       return { kind: 'calm', sign: '', fact: factOf(instance, true) }
     }

@@ -1,10 +1,12 @@
 package jamjar.bench;
 
+import java.time.Duration;
 import java.time.ZoneOffset;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.concurrent.Callable;
 
 /**
  * Benchmarks by name. Each prints what it measured; the first line says when and on how many cores.
@@ -17,6 +19,7 @@ public final class Bench {
     void run(String[] options) throws Exception;
   }
 
+  private static final Duration SOON = Duration.ofSeconds(120);
   private static final Map<String, Run> ALL = new LinkedHashMap<>();
 
   static {
@@ -25,10 +28,11 @@ public final class Bench {
     ALL.put("cost", CostBench::run);
     ALL.put("ledger", LedgerBench::run);
     ALL.put("collect", CollectBench::run);
-    ALL.put("demo", EstateBench::run);
+    ALL.put("estate", EstateBench::run);
+    ALL.put("demo", DemoBench::run);
     ALL.put("beside", BesideBench::run);
     ALL.put("stalled", StalledStore::run);
-    ALL.put(CollectBench.TARGETS, CollectBench::targets);
+    ALL.put(Targets.COMMAND, Targets::serve);
     ALL.put(BesideBench.TOMCAT, TomcatTarget::run);
   }
 
@@ -45,9 +49,11 @@ public final class Bench {
             cost [MINUTES]    processor time of the collector's session at the engine (5)
             ledger [MINUTES]  commits as read, beside the load's own ledger (5)
             collect [MINUTES] lateness, processor and heap with 200 targets, 20 of them silent (10)
+            estate [MINUTES]  1,000 targets at 1 GB of heap, then 200 that hang are changed (30)
             demo [MINUTES]    what the demo that is running takes of the machine (2)
             normal            a statement that gets slower is outside its normal, on a real engine
             clock             the machine's clock set by an hour, forward and back
+            fuzz [SEED]       the properties with 50,000 tries, the API's calls from another seed
             search            from a key press to the painted list, over 5,000 series
             stalled           SIGSTOP of the own database for 40 s, its stop for 2 min, while reading
             beside            counters of Tomcat, a JVM and PostgreSQL beside their own tools""");
@@ -67,5 +73,17 @@ public final class Bench {
   /** A number, mostly of minutes, as first option, else the given. */
   static int minutes(String[] options, int otherwise) {
     return options.length == 0 ? otherwise : Integer.parseInt(options[0]);
+  }
+
+  /** Waits until it holds; how long that took, in s. */
+  static double await(String what, Callable<Boolean> holds) throws Exception {
+    long began = System.nanoTime();
+    while (!holds.call()) {
+      if (System.nanoTime() - began > SOON.toNanos()) {
+        throw new IllegalStateException("never: " + what);
+      }
+      Thread.sleep(100);
+    }
+    return (System.nanoTime() - began) / 1e9;
   }
 }

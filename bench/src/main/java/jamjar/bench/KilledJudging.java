@@ -2,6 +2,7 @@ package jamjar.bench;
 
 import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.baseline.Normal;
+import jamjar.core.limit.Condition;
 import jamjar.server.limits.Replay;
 import jamjar.standins.WatchedInstance;
 import jamjar.store.Store;
@@ -121,7 +122,7 @@ public final class KilledJudging implements AutoCloseable {
   private static List<String> transitions(Store store, int instance) {
     List<String> all = new ArrayList<>();
     for (AlertRow alert : store.alerts().touching(EVER, Instant.now(), 10_000)) {
-      if (alert.instance() == instance && !alert.condition().equals("SILENT")) {
+      if (alert.instance() == instance && !Condition.valueOf(alert.condition()).ofInstance()) {
         for (TransitionRow t : store.alerts().transitions(new long[] {alert.id()})) {
           all.add(
               String.join(
@@ -152,8 +153,8 @@ public final class KilledJudging implements AutoCloseable {
 
     private void comeAndGo() {
       try {
-        while (true) {
-          int size = SIZES[random.nextInt(SIZES.length)];
+        // the first rises
+        for (int size = SIZES[1]; ; size = SIZES[random.nextInt(SIZES.length)]) {
           while (sessions.size() < size) {
             sessions.add(cluster.connect(watched));
           }

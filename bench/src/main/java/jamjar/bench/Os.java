@@ -1,8 +1,10 @@
 package jamjar.bench;
 
+import java.io.BufferedReader;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.stream.Stream;
 
 /** What the operating system says of a process. */
 final class Os {
@@ -15,5 +17,39 @@ final class Os {
     String stat = Files.readString(Path.of("/proc/" + process + "/stat"));
     String[] fields = stat.substring(stat.lastIndexOf(')') + 2).split(" ");
     return (Long.parseLong(fields[11]) + Long.parseLong(fields[12])) / TICKS_PER_SECOND;
+  }
+
+  /** Threads of a process. */
+  static int threads(long process) throws IOException {
+    try (Stream<Path> all = Files.list(Path.of("/proc/" + process + "/task"))) {
+      return (int) all.count();
+    }
+  }
+
+  /** Open files and sockets of a process. */
+  static int handles(long process) throws IOException {
+    try (Stream<Path> all = Files.list(Path.of("/proc/" + process + "/fd"))) {
+      return (int) all.count();
+    }
+  }
+
+  /** What a JVM keeps on its heap after a forced collection, in MB. */
+  static double keptMegabytes(long process) throws IOException {
+    // it collects first; its last line is: Total, objects, bytes
+    Process command =
+        new ProcessBuilder(
+                Path.of(System.getProperty("java.home"), "bin", "jcmd").toString(),
+                Long.toString(process),
+                "GC.class_histogram")
+            .redirectError(ProcessBuilder.Redirect.INHERIT)
+            .start();
+    try (BufferedReader lines = command.inputReader()) {
+      return lines
+          .lines()
+          .filter(line -> line.startsWith("Total"))
+          .map(line -> Long.parseLong(line.trim().split("\\s+")[2]) / 1e6)
+          .findFirst()
+          .orElseThrow(() -> new IOException("no histogram of " + process));
+    }
   }
 }

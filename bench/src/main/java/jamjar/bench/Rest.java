@@ -31,11 +31,22 @@ final class Rest {
             .POST(BodyPublishers.ofString(JSON.writeValueAsString(body))));
   }
 
+  JsonNode put(String path, Object body) throws IOException, InterruptedException {
+    return send(
+        HttpRequest.newBuilder(URI.create(address + path))
+            .header("Content-Type", "application/json")
+            .PUT(BodyPublishers.ofString(JSON.writeValueAsString(body))));
+  }
+
+  void delete(String path) throws IOException, InterruptedException {
+    send(HttpRequest.newBuilder(URI.create(address + path)).DELETE());
+  }
+
   private JsonNode send(HttpRequest.Builder request) throws IOException, InterruptedException {
     HttpResponse<String> answer = client.send(request.build(), BodyHandlers.ofString());
     if (answer.statusCode() >= 300) {
       throw new IOException(answer.statusCode() + ": " + answer.body());
     }
-    return JSON.readTree(answer.body());
+    return answer.body().isEmpty() ? null : JSON.readTree(answer.body());
   }
 }

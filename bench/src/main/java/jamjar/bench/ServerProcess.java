@@ -21,11 +21,13 @@ public final class ServerProcess implements AutoCloseable {
   private final String database;
   private final int port = PrivateCluster.freePort();
   private final Path data;
-  private final int heapMegabytes;
+  private final List<String> options;
   private final List<String> under;
   private Process process;
 
   /**
+   * One that is up soon rather than fast later.
+   *
    * @param jar the server's executable jar
    * @param database a database of the cluster for its own use
    */
@@ -38,19 +40,24 @@ public final class ServerProcess implements AutoCloseable {
    */
   public ServerProcess(Path jar, TemporaryCluster cluster, String database, List<String> under)
       throws IOException {
-    this(jar, cluster, database, 300, under);
+    this(
+        jar,
+        cluster,
+        database,
+        List.of("-Xmx300m", "-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC"),
+        under);
   }
 
   ServerProcess(Path jar, TemporaryCluster cluster, String database, int heapMegabytes)
       throws IOException {
-    this(jar, cluster, database, heapMegabytes, List.of());
+    this(jar, cluster, database, List.of("-Xmx" + heapMegabytes + "m"), List.of());
   }
 
   private ServerProcess(
-      Path jar, TemporaryCluster cluster, String database, int heapMegabytes, List<String> under)
+      Path jar, TemporaryCluster cluster, String database, List<String> options, List<String> under)
       throws IOException {
     this.under = List.copyOf(under);
-    this.heapMegabytes = heapMegabytes;
+    this.options = options;
     this.jar = jar;
     this.cluster = cluster;
     this.database = database;
@@ -84,10 +91,10 @@ public final class ServerProcess implements AutoCloseable {
   /** Starts it without waiting. */
   public Process launch(String option) throws IOException {
     List<String> command = new ArrayList<>(under);
+    command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
+    command.addAll(options);
     command.addAll(
         List.of(
-            Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-            "-Xmx" + heapMegabytes + "m",
             "-jar",
             jar.toString(),
             "--server.port=" + port,
@@ -108,6 +115,11 @@ public final class ServerProcess implements AutoCloseable {
 
   long process() {
     return process.pid();
+  }
+
+  /** Sends it a signal by its name. */
+  public void signal(String name) throws IOException, InterruptedException {
+    new ProcessBuilder("kill", "-" + name, Long.toString(process.pid())).start().waitFor();
   }
 
   /** kill -9. */

@@ -20,7 +20,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeSet;
-import java.util.concurrent.Callable;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -98,7 +97,7 @@ public final class StalledStore {
                 .get("id")
                 .asInt());
       }
-      await("all are read", this::allRead);
+      Bench.await("all are read", this::allRead);
       long from = System.currentTimeMillis();
       signal("STOP");
       try {
@@ -106,12 +105,12 @@ public final class StalledStore {
       } finally {
         signal("CONT");
       }
-      again.add(await("all are read again", this::allRead));
+      again.add(Bench.await("all are read again", this::allRead));
       Thread.sleep(6_000);
       cluster.cluster().stop();
       meanwhile(down, refused, slowest, states);
       cluster.startAgain();
-      again.add(await("all are read again", this::allRead));
+      again.add(Bench.await("all are read again", this::allRead));
       // a silence would be told by now
       Thread.sleep(12_000);
       long to = System.currentTimeMillis();
@@ -126,7 +125,7 @@ public final class StalledStore {
       Duration howLong, List<Integer> refused, double[] slowest, TreeSet<String> states)
       throws Exception {
     long until = System.nanoTime() + howLong.toNanos();
-    await("it is known", () -> answer("GET", "/api/health", null).statusCode() == 503);
+    Bench.await("it is known", () -> answer("GET", "/api/health", null).statusCode() == 503);
     while (System.nanoTime() < until) {
       long began = System.nanoTime();
       HttpResponse<String> answer = answer("GET", "/api/alerts", null);
@@ -246,16 +245,5 @@ public final class StalledStore {
       throw new IllegalStateException(answer.statusCode() + ": " + answer.body());
     }
     return JSON.readTree(answer.body());
-  }
-
-  private static double await(String what, Callable<Boolean> holds) throws Exception {
-    long began = System.nanoTime();
-    while (!holds.call()) {
-      if (System.nanoTime() - began > SOON.toNanos()) {
-        throw new IllegalStateException("never: " + what);
-      }
-      Thread.sleep(100);
-    }
-    return (System.nanoTime() - began) / 1e9;
   }
 }

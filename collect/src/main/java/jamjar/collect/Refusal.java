@@ -1,5 +1,8 @@
 package jamjar.collect;
 
+import java.util.Arrays;
+import java.util.Optional;
+
 /**
  * Why a target could not be read.
  *
@@ -34,10 +37,10 @@ public record Refusal(
 
   /** The kinds of failure that a person would mend in different ways. */
   public enum Reason {
-    NAME_UNKNOWN("name unknown"),
+    NAME_UNKNOWN("name unknown", false),
     REFUSED("refused"),
-    TIMED_OUT("timed out"),
-    NO_ROUTE("no route"),
+    TIMED_OUT("timed out", false),
+    NO_ROUTE("no route", false),
     TLS_NOT_OFFERED("TLS not offered"),
     TLS_NOT_TRUSTED("TLS not trusted"),
     TLS_OTHER_NAME("TLS certificate of another name"),
@@ -50,17 +53,36 @@ public record Refusal(
     HANDED_ELSEWHERE("handed on elsewhere"),
     FOREIGN("answers what is not taken"),
     NOT_PERMITTED("not permitted"),
-    BROKEN_OFF("connection broken off"),
-    FAILED("failed");
+    BROKEN_OFF("connection broken off", false),
+    FAILED("failed", false);
 
     private final String words;
+    private final boolean answered;
 
     Reason(String words) {
+      this(words, true);
+    }
+
+    Reason(String words, boolean answered) {
       this.words = words;
+      this.answered = answered;
+    }
+
+    /**
+     * Whether something there answered, if only by refusing; else nothing came back, be it from
+     * there or from what lies between.
+     */
+    public boolean answered() {
+      return answered;
     }
 
     public String words() {
       return words;
+    }
+
+    /** The one of these words; empty when there is none any more. */
+    public static Optional<Reason> of(String words) {
+      return Arrays.stream(values()).filter(r -> r.words.equals(words)).findFirst();
     }
   }
 

@@ -127,7 +127,7 @@ class EngineInBrowserTest {
   }
 
   @Test
-  void stopped_engine_is_silent_in_words_and_leaves_a_gap_without_a_spike() throws Exception {
+  void stopped_engine_is_unreachable_in_words_and_leaves_a_gap_without_a_spike() throws Exception {
     Page page = site.page();
     page.navigate(site.address() + "/now?pick=" + instance + "&w=5min");
     assertThat(value(page, "Transactions committed"))
@@ -136,7 +136,7 @@ class EngineInBrowserTest {
     double before = site.api().value(instance, "transactions.committed");
 
     site.folder().engine().stop();
-    Locator notice = page.getByText("booking-db-a is silent").locator("..");
+    Locator notice = page.getByText("booking-db-a is unreachable").locator("..");
     assertThat(notice).containsText(Pattern.compile("(refused|broken off|stopping).*127.0.0.1"));
     assertThat(row(page)).containsText("refused");
     assertThat(value(page, "Transactions committed")).containsText("cut off");

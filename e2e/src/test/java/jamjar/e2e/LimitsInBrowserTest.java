@@ -7,6 +7,9 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import jamjar.core.limit.AlertState;
+import jamjar.core.limit.Condition;
+import jamjar.core.limit.Docket;
+import jamjar.core.limit.LimitState;
 import jamjar.store.Store;
 import java.sql.Connection;
 import java.sql.Statement;
@@ -108,20 +111,21 @@ class LimitsInBrowserTest {
   void b_a_restart_in_the_middle_of_the_hold_loses_nothing_of_it() throws Exception {
     // the limit of the test before, now with a longer hold
     JsonNode limit = limit();
-    Map<String, Object> body = body(4);
+    Map<String, Object> body = body(3);
     site.api().send("PUT", "/api/limits/" + limit.get("id").asInt(), body);
     try (Connection holder = holdLock()) {
       assertThat(holder.isClosed()).isFalse();
+      Docket.Key waiters =
+          new Docket.Key(
+              site.api().series(instance).get(WAITERS).get("id").asInt(), Condition.ABOVE);
       try (Store store = site.openStore()) {
         Await.until(
-            "half way through the hold",
+            "in the middle of the hold",
             RISES,
-            () ->
-                store.states().ofInstance(instance).values().stream()
-                    .anyMatch(
-                        s ->
-                            s.state() == AlertState.BUILDING
-                                && Long.bitCount(s.standing().warningPasses()) == 2));
+            () -> {
+              LimitState state = store.states().ofInstance(instance).get(waiters);
+              return state != null && state.state() == AlertState.BUILDING;
+            });
       }
       site.stopServer();
       long stopped = System.currentTimeMillis();

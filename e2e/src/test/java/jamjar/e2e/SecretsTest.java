@@ -76,13 +76,13 @@ class SecretsTest {
                 .body());
       }
       Await.until(
-          "two are silent and one is read",
+          "two are unreachable and one is read",
           SOON,
           () -> {
             String states = api.get("/api/endpoints").toString();
-            return states.contains("\"reading\"") && states.split("\"silent\"").length > 2;
+            return states.contains("\"reading\"") && states.split("\"unreachable\"").length > 2;
           });
-      // what went silent was checked by itself
+      // what could not be read was checked by itself
       Await.until(
           "both were checked",
           SOON,

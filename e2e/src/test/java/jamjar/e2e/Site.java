@@ -27,7 +27,10 @@ import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
 import tools.jackson.databind.JsonNode;
 
-/** The whole of it for tests: a real engine under load, a server, and a browser looking at it. */
+/**
+ * The whole of it for tests: a real engine under load (or none), a server, and a browser looking at
+ * it.
+ */
 final class Site implements AutoCloseable {
   private final DemoFolder folder;
   private final Load load;
@@ -41,15 +44,19 @@ final class Site implements AutoCloseable {
   private final Api api = new Api(this::address);
   private ConfigurableApplicationContext server;
 
-  private Site() throws Exception {
+  private Site(boolean engine) throws Exception {
     Path root = Files.createTempDirectory("jamjar-e2e");
     // the engine runs as another user, who must be able to pass through
     root.toFile().setExecutable(true, false);
     folder = new DemoFolder(root);
     data = Files.createTempDirectory("jamjar-e2e-data");
-    new BookingEngine(folder).start();
-    load = new Load(folder, folder::loadIsOn, ledger);
-    load.start(7);
+    if (engine) {
+      new BookingEngine(folder).start();
+      load = new Load(folder, folder::loadIsOn, ledger);
+      load.start(7);
+    } else {
+      load = null;
+    }
     startServer();
     playwright =
         Playwright.create(
@@ -72,9 +79,17 @@ final class Site implements AutoCloseable {
   }
 
   static Site start() {
+    return start(true);
+  }
+
+  static Site withoutEngine() {
+    return start(false);
+  }
+
+  private static Site start(boolean engine) {
     PlaywrightAssertions.setDefaultAssertionTimeout(30_000);
     try {
-      return new Site();
+      return new Site(engine);
     } catch (Exception e) {
       throw new IllegalStateException("the site does not start", e);
     }
@@ -186,8 +201,10 @@ final class Site implements AutoCloseable {
     browser.close();
     playwright.close();
     stopServer();
-    load.close();
-    folder.engine().remove();
+    if (load != null) {
+      load.close();
+      folder.engine().remove();
+    }
     remove(folder.root());
     remove(data);
   }

@@ -39,15 +39,15 @@ class LostLimitsApiTest {
             .valueStream()
             .filter(
                 l ->
-                    l.get("condition").asString().equals("silent")
+                    l.get("condition").asString().equals("unreachable")
                         && l.get("scope").get("of").asString().equals("jvm"))
             .findFirst()
             .orElseThrow();
-    Map<String, Object> off = silent("kind", "jvm", 2.0);
+    Map<String, Object> off = unreachable("kind", "jvm", 2.0);
     off.put("on", false);
     off.put("offReason", "each is looked at by itself");
     server.send("PUT", "/api/limits/" + shipped.get("id").asInt(), off);
-    server.send("POST", "/api/limits", silent("group", "gates", 2.0));
+    server.send("POST", "/api/limits", unreachable("group", "gates", 2.0));
     Map<String, Integer> ids = new LinkedHashMap<>();
     for (String name :
         List.of("switched", "deleted", "moved", "paused", "removed", "paused-then-removed")) {
@@ -56,7 +56,7 @@ class LostLimitsApiTest {
     Map<String, Integer> limits = new HashMap<>();
     for (String name : ids.keySet()) {
       if (!name.equals("moved")) {
-        limits.put(name, limit(silent("instance", ids.get(name).toString(), 2.0)));
+        limits.put(name, limit(unreachable("instance", ids.get(name).toString(), 2.0)));
       }
     }
     int own = ownInstance();
@@ -69,7 +69,7 @@ class LostLimitsApiTest {
     Bodies.await("Jam Jar's own is told", () -> open(own) != 0);
     alerts.put("left out", open(own));
 
-    Map<String, Object> switched = silent("instance", ids.get("switched").toString(), 2.0);
+    Map<String, Object> switched = unreachable("instance", ids.get("switched").toString(), 2.0);
     switched.put("on", false);
     switched.put("offReason", "known");
     server.send("PUT", "/api/limits/" + limits.get("switched"), switched);
@@ -192,8 +192,8 @@ class LostLimitsApiTest {
     return answer.body().get("id").asInt();
   }
 
-  private static Map<String, Object> silent(String level, String of, double intervals) {
-    Map<String, Object> body = limitBody("", level, of, "silent");
+  private static Map<String, Object> unreachable(String level, String of, double intervals) {
+    Map<String, Object> body = limitBody("", level, of, "unreachable");
     body.put("warning", intervals);
     return body;
   }

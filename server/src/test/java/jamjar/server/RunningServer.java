@@ -30,14 +30,17 @@ final class RunningServer implements AutoCloseable {
   private final HttpClient client = HttpClient.newHttpClient();
 
   RunningServer() throws IOException {
-    context =
-        SpringApplication.run(
-            JamJarServer.class,
-            "--server.port=0",
-            "--jamjar.data=" + data,
-            "--jamjar.database.url=" + cluster.cluster().url(database),
-            "--jamjar.database.user=postgres",
-            "--jamjar.database.password=" + cluster.cluster().password());
+    // one after the other: while it starts it writes properties of the process and of its logging
+    synchronized (RunningServer.class) {
+      context =
+          SpringApplication.run(
+              JamJarServer.class,
+              "--server.port=0",
+              "--jamjar.data=" + data,
+              "--jamjar.database.url=" + cluster.cluster().url(database),
+              "--jamjar.database.user=postgres",
+              "--jamjar.database.password=" + cluster.cluster().password());
+    }
   }
 
   /** The name of its database. */

@@ -26,6 +26,7 @@ import java.util.Map;
 import java.util.SortedMap;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Supplier;
+import javax.sql.DataSource;
 import org.apache.ibatis.mapping.Environment;
 import org.apache.ibatis.session.Configuration;
 import org.apache.ibatis.session.LocalCacheScope;
@@ -64,7 +65,7 @@ public final class Store implements AutoCloseable {
   private final SqlSession watched;
 
   /** A pool and how its connections are broken off. */
-  private record Pool(HikariDataSource source, Connections connections) {
+  private record Pool(HikariDataSource source, Connections connections, Patient patient) {
     static Pool of(
         String purpose,
         String url,
@@ -94,7 +95,8 @@ public final class Store implements AutoCloseable {
       config.setConnectionTimeout(waitMillis);
       config.setValidationTimeout(Math.min(waitMillis, 1_000));
       config.setInitializationFailTimeout(-1);
-      return new Pool(new HikariDataSource(config), connections);
+      HikariDataSource source = new HikariDataSource(config);
+      return new Pool(source, connections, new Patient(source));
     }
   }
 
@@ -104,9 +106,11 @@ public final class Store implements AutoCloseable {
     this.writing = writing;
     this.asking = asking;
     this.beating = beating;
+    // by it is known whether the database answers: it is not waited for
+    beating.patient().answers(false);
     SqlSessionFactory writer = factory(writing, new JdbcTransactionFactory());
     this.session = new SqlSessionTemplate(factory(asking, new SpringManagedTransactionFactory()));
-    this.transactions = new TransactionTemplate(new DataSourceTransactionManager(asking.source()));
+    this.transactions = new TransactionTemplate(new DataSourceTransactionManager(asking.patient()));
     this.beat = SqlSessionManager.newInstance(factory(beating, new JdbcTransactionFactory()));
     this.watched = SqlSessionManager.newInstance(writer);
     this.readings = new ReadingStore(writer, watched, session);
@@ -128,13 +132,13 @@ public final class Store implements AutoCloseable {
         .load()
         .migrate();
     return new Store(
-        Pool.of("writing", url, user, password, 4, 2_000, 60),
-        Pool.of("asking", url, user, password, 10, 1_500, 180),
+        Pool.of("writing", url, user, password, 4, 1_000, 60),
+        Pool.of("asking", url, user, password, 10, 1_000, 180),
         Pool.of("beating", url, user, password, 1, 1_000, 2));
   }
 
   private static SqlSessionFactory factory(Pool pool, TransactionFactory transactions) {
-    return new SqlSessionFactoryBuilder().build(configuration(pool.source(), transactions));
+    return new SqlSessionFactoryBuilder().build(configuration(pool.patient(), transactions));
   }
 
   /** Does several things in one transaction: all of them or none. */
@@ -156,7 +160,14 @@ public final class Store implements AutoCloseable {
    * Writes that Jam Jar watches now; fails within two seconds where the database does not answer.
    */
   public void beat(Instant now) {
-    beat.getMapper(WatchingMapper.class).beat(now);
+    boolean answered = false;
+    try {
+      beat.getMapper(WatchingMapper.class).beat(now);
+      answered = true;
+    } finally {
+      writing.patient().answers(answered);
+      asking.patient().answers(answered);
+    }
   }
 
   public WatchingMapper watching() {
@@ -227,8 +238,7 @@ public final class Store implements AutoCloseable {
     }
   }
 
-  private static Configuration configuration(
-      HikariDataSource database, TransactionFactory transactions) {
+  private static Configuration configuration(DataSource database, TransactionFactory transactions) {
     Configuration configuration =
         new Configuration(new Environment("store", transactions, database));
     configuration.setMapUnderscoreToCamelCase(true);

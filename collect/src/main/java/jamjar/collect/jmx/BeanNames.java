@@ -3,6 +3,7 @@ package jamjar.collect.jmx;
 import jamjar.collect.Bounds;
 import jamjar.collect.recipe.BeanQuery;
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -20,6 +21,7 @@ final class BeanNames {
 
   private final List<BeanQuery> queries;
   private final Map<BeanQuery, List<ObjectName>> found = new LinkedHashMap<>();
+  private final List<String> beyond = new ArrayList<>();
   private int count = -1;
   private long asked;
 
@@ -32,6 +34,7 @@ final class BeanNames {
     int now = server.getMBeanCount();
     if (now != count || System.nanoTime() - asked > ASK_AGAIN_NANOS) {
       found.clear();
+      beyond.clear();
       for (BeanQuery query : queries) {
         found.put(query, names(server, query));
       }
@@ -41,13 +44,17 @@ final class BeanNames {
     return found;
   }
 
+  /** What is left out, as there is too much of it, in words; empty for nothing. */
+  String beyond() {
+    return String.join("; ", beyond);
+  }
+
   /** One of them was not there any more. */
   void forget() {
     count = -1;
   }
 
-  private static List<ObjectName> names(MBeanServerConnection server, BeanQuery query)
-      throws IOException {
+  private List<ObjectName> names(MBeanServerConnection server, BeanQuery query) throws IOException {
     Set<ObjectName> names = new LinkedHashSet<>();
     for (ObjectName pattern : query.names()) {
       names.addAll(server.queryNames(pattern, null));
@@ -55,6 +62,11 @@ final class BeanNames {
     for (ObjectName except : query.except()) {
       names.removeIf(except::apply);
     }
-    return names.stream().sorted().limit(Bounds.MOST_ROWS).toList();
+    int most = Bounds.mostRows(query.reads().size());
+    if (names.size() > most) {
+      beyond.add(
+          most + " of " + names.size() + " beans " + Bounds.label(query.names().get(0).toString()));
+    }
+    return names.stream().sorted().limit(most).toList();
   }
 }

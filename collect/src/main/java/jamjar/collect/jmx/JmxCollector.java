@@ -13,6 +13,7 @@ import jamjar.core.reading.RawReading;
 import jamjar.core.reading.RawValue;
 import jamjar.core.reading.SeriesKey;
 import java.io.IOException;
+import java.net.SocketTimeoutException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -21,6 +22,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javax.management.InstanceNotFoundException;
 import javax.management.JMException;
 import javax.management.JMRuntimeException;
@@ -34,6 +37,9 @@ import javax.management.remote.JMXConnector;
  */
 public final class JmxCollector implements Collector {
   private static final String OWN = "own";
+
+  /** All calls of a reading together: each has a time-out of its own, but they add up. */
+  private static final long LONGEST_NANOS = 60_000_000_000L;
 
   private final Target target;
   private final BeanReader reader;
@@ -155,6 +161,10 @@ public final class JmxCollector implements Collector {
         reader.noneThere(query, values);
       }
       for (ObjectName name : entry.getValue()) {
+        if (System.nanoTime() - began > LONGEST_NANOS) {
+          throw new SocketTimeoutException(
+              "a reading of more than " + LONGEST_NANOS / 1_000_000_000 + " s is given up");
+        }
         try {
           calls++;
           if (query.special().isEmpty()) {
@@ -179,7 +189,10 @@ public final class JmxCollector implements Collector {
         }
       }
     }
-    leftOut = Bounds.cut(values);
+    leftOut =
+        Stream.of(Bounds.cut(values), names.beyond())
+            .filter(words -> !words.isEmpty())
+            .collect(Collectors.joining("; "));
     Set<String> complete = new HashSet<>();
     queries.forEach(query -> complete.add(query.group()));
     complete.removeAll(failed.keySet());

@@ -5,6 +5,8 @@ import java.io.IOException;
 import java.lang.management.ManagementFactory;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import javax.management.Attribute;
 import javax.management.InstanceNotFoundException;
 import javax.management.JMException;
@@ -15,6 +17,8 @@ import javax.management.openmbean.TabularData;
 
 /** What a JVM says of itself: its start, its clock, its name and version. */
 final class RuntimeFacts {
+  private static final Pattern RELEASE = Pattern.compile("\\d{1,4}");
+  private static final int FIRST_VIRTUAL = 21;
   private static final String[] TOLD = {
     "StartTime", "VmName", "VmVersion", "Name", "InputArguments", "SystemProperties"
   };
@@ -49,6 +53,12 @@ final class RuntimeFacts {
     }
   }
 
+  /** Whether a JVM of this version may have threads that it does not tell of over JMX. */
+  static boolean virtual(String version) {
+    Matcher release = RELEASE.matcher(version);
+    return release.lookingAt() && Integer.parseInt(release.group()) >= FIRST_VIRTUAL;
+  }
+
   static Map<String, String> of(MBeanServerConnection server) throws IOException, JMException {
     Map<String, Object> told = new LinkedHashMap<>();
     try {
@@ -62,6 +72,9 @@ final class RuntimeFacts {
     if (told.get("VmName") != null) {
       facts.put(
           "version", Plain.text(told.get("VmName")) + " " + Plain.text(told.get("VmVersion")));
+    }
+    if (virtual(Plain.text(told.get("VmVersion")))) {
+      facts.put("threads", "platform threads only; among virtual ones deadlocks are not looked at");
     }
     if (told.get("StartTime") instanceof Long start) {
       facts.put("started", Long.toString(start));

@@ -159,7 +159,10 @@ final class Specials {
     return 0;
   }
 
-  /** The first counter gets the floor, the second the most that the generation may grow to. */
+  /**
+   * The first counter gets the floor, the second the most that the generation may grow to, the
+   * third, where there is one, how long ago a collection looked.
+   */
   private int floor(
       MBeanServerConnection server,
       ObjectName pool,
@@ -181,13 +184,14 @@ final class Specials {
         afterAny = least(afterAny, after(server, collector, poolName));
       }
     }
-    double floor =
-        floors
-            .computeIfAbsent(poolName, p -> new Floor())
-            .after(afterLooked, afterAny, at.toEpochMilli());
+    Floor kept = floors.computeIfAbsent(poolName, p -> new Floor());
+    double floor = kept.after(afterLooked, afterAny, at.toEpochMilli());
     long max = ((Number) usage.get("max")).longValue();
     into.add(known(SeriesKey.of(counters.get(0)), floor));
     into.add(known(SeriesKey.of(counters.get(1)), max < 0 ? Double.NaN : max));
+    if (counters.size() > 2) {
+      into.add(known(SeriesKey.of(counters.get(2)), kept.sinceLooked(at.toEpochMilli())));
+    }
     return calls;
   }
 

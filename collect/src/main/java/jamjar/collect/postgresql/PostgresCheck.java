@@ -82,6 +82,11 @@ public final class PostgresCheck {
       results.add(CheckResult.fail("Sign in", e.refusal()));
     } catch (SQLException e) {
       results.add(CheckResult.fail("Read the catalogue", PostgresRefusals.of(target, e)));
+    } catch (RuntimeException e) {
+      if (!PostgresRefusals.ofDriver(e)) {
+        throw e;
+      }
+      results.add(CheckResult.fail("Read the catalogue", PostgresRefusals.garbled(target, e)));
     }
   }
 

@@ -105,6 +105,12 @@ public final class PostgresCollector implements Collector {
     } catch (SQLException e) {
       close();
       throw new CollectFailed(PostgresRefusals.of(target, e), e);
+    } catch (RuntimeException e) {
+      close();
+      if (PostgresRefusals.ofDriver(e)) {
+        throw new CollectFailed(PostgresRefusals.garbled(target, e), e);
+      }
+      throw e;
     } finally {
       if (!keep) {
         close();

@@ -50,6 +50,7 @@ final class PostgresConnector {
     properties.setProperty("tcpKeepAlive", "true");
     // whoever pretends to be an engine may answer without end
     properties.setProperty("maxResultBuffer", MOST_BYTES);
+    properties.setProperty("socketFactory", GuardedSockets.class.getName());
     properties.setProperty("prepareThreshold", "1");
     properties.setProperty("readOnly", "true");
     properties.setProperty("gssEncMode", "disable");
@@ -59,7 +60,8 @@ final class PostgresConnector {
             + " -c statement_timeout="
             + statementTimeout.toMillis());
     Path trusted = null;
-    try {
+    try (GuardedSockets.Opening opening = new GuardedSockets.Opening()) {
+      properties.setProperty("socketFactoryArg", opening.told(target.tls() == Target.Tls.OFF));
       switch (target.tls()) {
         case OFF -> properties.setProperty("sslmode", "disable");
         case ENCRYPTED -> {
@@ -77,7 +79,9 @@ final class PostgresConnector {
           }
         }
       }
-      return DriverManager.getConnection(url(target), properties);
+      Connection made = DriverManager.getConnection(url(target), properties);
+      opening.made();
+      return made;
     } catch (SQLException e) {
       throw new CollectFailed(PostgresRefusals.of(target, e), e);
     } catch (IOException e) {

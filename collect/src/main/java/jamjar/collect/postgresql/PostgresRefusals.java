@@ -13,6 +13,7 @@ import java.net.UnknownHostException;
 import java.security.cert.CertPathBuilderException;
 import java.security.cert.CertificateException;
 import java.sql.SQLException;
+import java.util.Arrays;
 import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
@@ -25,6 +26,9 @@ final class PostgresRefusals {
 
   private static final Pattern FROM_HOST = Pattern.compile("for host \"([^\"]+)\"");
 
+  private static final String NOT_AN_ENGINE =
+      "An engine does not answer so: look at what listens there, and what lies between.";
+
   private PostgresRefusals() {}
 
   /** Of a connection that was opened without the driver. */
@@ -35,7 +39,8 @@ final class PostgresRefusals {
   static Refusal of(Target target, SQLException failure) {
     String state = Objects.requireNonNullElse(failure.getSQLState(), "");
     String said = message(failure);
-    return byState(target, state, said)
+    return notTaken(target, failure, said)
+        .or(() -> byState(target, state, said))
         .or(() -> tls(target, failure, said))
         .or(() -> network(target, failure))
         .or(() -> protocol(target, failure, state, said))
@@ -46,6 +51,45 @@ final class PostgresRefusals {
                     "reading " + target.address(),
                     said,
                     "Look at the engine's log at this time."));
+  }
+
+  private static Optional<Refusal> notTaken(Target target, SQLException failure, String said) {
+    Optional<NotTaken> foreign = cause(failure, NotTaken.class);
+    if (foreign.isPresent() && foreign.get().stranger) {
+      return stranger(target, failure);
+    }
+    if (foreign.isPresent() || said.contains("maxResultBuffer")) {
+      return refusal(
+          Reason.FOREIGN, "reading " + target.address(), deepest(failure), NOT_AN_ENGINE);
+    }
+    return cause(failure, RuntimeException.class).map(e -> garbled(target, e));
+  }
+
+  /** Whether the driver stumbled over what was answered. */
+  static boolean ofDriver(RuntimeException failure) {
+    return Arrays.stream(failure.getStackTrace())
+        .map(StackTraceElement::getClassName)
+        .filter(name -> !name.startsWith("java."))
+        .findFirst()
+        .filter(name -> name.startsWith("org.postgresql."))
+        .isPresent();
+  }
+
+  /** What was answered makes no sense to the driver. */
+  static Refusal garbled(Target target, Throwable failure) {
+    return new Refusal(
+        Reason.FOREIGN,
+        "reading " + target.address(),
+        "it answers what belongs to no question (" + deepest(failure) + ")",
+        NOT_AN_ENGINE);
+  }
+
+  private static Optional<Refusal> stranger(Target target, SQLException failure) {
+    return refusal(
+        Reason.OTHER_PROTOCOL,
+        "speaking the PostgreSQL protocol to " + target.address(),
+        "what answered is not a PostgreSQL engine (" + deepest(failure) + ")",
+        "Check the port; PostgreSQL usually listens on 5432.");
   }
 
   private static Optional<Refusal> byState(Target target, String state, String said) {
@@ -234,11 +278,7 @@ final class PostgresRefusals {
             || said(failure, "protocol error")
             || said(failure, "setting up the ssl connection");
     if (garbled || (connecting && cause(failure, EOFException.class).isPresent())) {
-      return refusal(
-          Reason.OTHER_PROTOCOL,
-          "speaking the PostgreSQL protocol to " + target.address(),
-          "what answered is not a PostgreSQL engine (" + deepest(failure) + ")",
-          "Check the port; PostgreSQL usually listens on 5432.");
+      return stranger(target, failure);
     }
     if (cause(failure, EOFException.class).isPresent()
         || cause(failure, SocketException.class).isPresent()

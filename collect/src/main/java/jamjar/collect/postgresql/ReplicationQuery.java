@@ -20,7 +20,8 @@ final class ReplicationQuery implements Query {
         pg_wal_lsn_diff(here.lsn, replay_lsn)::float8
       from pg_stat_replication, here where backend_start is not null
       union all
-      select case when active then 'slot' else 'unused slot' end, slot_name,
+      select case when wal_status in ('lost', 'unreserved') then 'lost ' else '' end
+        || case when active then 'slot' else 'unused slot' end, slot_name,
         pg_wal_lsn_diff(here.lsn, restart_lsn)::float8
       from pg_replication_slots, here
       union all
@@ -42,6 +43,7 @@ final class ReplicationQuery implements Query {
   public void read(Connection connection, Abilities abilities, Sink sink) throws SQLException {
     int standbys = 0;
     int unused = 0;
+    int lost = 0;
     boolean streaming = false;
     try (PreparedStatement statement = connection.prepareStatement(SQL);
         ResultSet rows = statement.executeQuery()) {
@@ -63,7 +65,8 @@ final class ReplicationQuery implements Query {
           }
           case "replay" -> sink.level("replication.replay_delay", known ? value : Double.NaN);
           default -> {
-            unused += what.startsWith("unused") ? 1 : 0;
+            unused += what.contains("unused") ? 1 : 0;
+            lost += what.startsWith("lost") ? 1 : 0;
             if (known) {
               sink.level("replication.slot_kept_bytes", "slot", name, value);
             }
@@ -77,5 +80,6 @@ final class ReplicationQuery implements Query {
     }
     sink.level("replication.standbys", standbys);
     sink.level("replication.slots_unused", unused);
+    sink.level("replication.slots_lost", lost);
   }
 }

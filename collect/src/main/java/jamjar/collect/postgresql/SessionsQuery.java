@@ -5,6 +5,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -17,6 +18,9 @@ final class SessionsQuery implements Query {
       List.of(
           "Lock", "LWLock", "IO", "IPC", "Client", "Timeout", "BufferPin", "Extension", "Activity");
 
+  /** What a transaction that is idle can hold; what it locks stands in another view. */
+  private static final List<String> HELD = List.of("changes", "a snapshot", "locks or nothing");
+
   private static final String SQL =
       """
       select coalesce(backend_type, ''), coalesce(state, ''), coalesce(wait_event_type, ''),
@@ -28,9 +32,11 @@ final class SessionsQuery implements Query {
         (select max(greatest(age(xmin), age(catalog_xmin))) from pg_replication_slots),
         (select max(age(transaction)) from pg_prepared_xacts),
         (select count(*) from pg_prepared_xacts),
-        (select max(extract(epoch from clock_timestamp() - prepared)) from pg_prepared_xacts)
+        (select max(extract(epoch from clock_timestamp() - prepared)) from pg_prepared_xacts),
+        case when backend_xid is not null then 'changes' when backend_xmin is not null then 'a snapshot'
+          else 'locks or nothing' end as holds
       from pg_stat_activity
-      group by 1, 2, 3, 4
+      group by 1, 2, 3, 4, 14
       """;
 
   @Override
@@ -74,6 +80,8 @@ final class SessionsQuery implements Query {
 
   private static final class Seen {
     private final Map<String, Integer> waiting = new LinkedHashMap<>();
+    private final Map<String, Integer> idleHolding = new LinkedHashMap<>();
+    private final Map<String, Double> snapshots = new LinkedHashMap<>();
     private int total;
     private int active;
     private int running;
@@ -86,21 +94,21 @@ final class SessionsQuery implements Query {
     private double longestTransaction;
     private double longestStatement;
     private double longestIdle;
-    private double oldestSnapshot;
     private double prepared;
     private double oldestPrepared;
 
     Seen() {
       WAITS.forEach(wait -> waiting.put(wait, 0));
+      HELD.forEach(held -> idleHolding.put(held, 0));
     }
 
     void add(ResultSet row) throws SQLException {
       String type = row.getString(1);
       int count = row.getInt(5);
-      oldestSnapshot =
-          Math.max(
-              oldestSnapshot,
-              Math.max(row.getDouble(9), Math.max(row.getDouble(10), row.getDouble(11))));
+      // what a standby tells its writer to keep stands with who sends it the log
+      snapshot("walsender".equals(type) ? "standby" : "session", row.getDouble(9));
+      snapshot("slot", row.getDouble(10));
+      snapshot("prepared transaction", row.getDouble(11));
       prepared = row.getDouble(12);
       oldestPrepared = row.getDouble(13);
       if ("parallel worker".equals(type)) {
@@ -134,7 +142,12 @@ final class SessionsQuery implements Query {
       }
       if (state.startsWith("idle in transaction")) {
         longestIdle = Math.max(longestIdle, row.getDouble(8));
+        idleHolding.merge(row.getString(14), count, Integer::sum);
       }
+    }
+
+    private void snapshot(String owner, double age) {
+      snapshots.merge(owner, age, Math::max);
     }
 
     void tell(Sink sink) {
@@ -151,7 +164,11 @@ final class SessionsQuery implements Query {
       sink.level("sessions.longest_transaction", longestTransaction);
       sink.level("sessions.longest_statement", longestStatement);
       sink.level("sessions.longest_idle_in_transaction", longestIdle);
-      sink.level("transactions.oldest_snapshot", oldestSnapshot);
+      idleHolding.forEach(
+          (held, count) -> sink.level("sessions.idle_holding", "holds", held, count));
+      snapshots.forEach(
+          (owner, age) -> sink.level("transactions.snapshot_held", "owner", owner, age));
+      sink.level("transactions.oldest_snapshot", Collections.max(snapshots.values()));
       sink.level("transactions.prepared", prepared);
       sink.level("transactions.oldest_prepared", oldestPrepared);
       sink.level("connections.used", total + own);

@@ -41,7 +41,13 @@ public record BeanQuery(
 
   /** What there is, with the number of counters that each fills. */
   public static final Map<String, Integer> SPECIALS =
-      Map.of(THREADS, 3, DEADLOCKED, 1, FLOOR, 2, RESIDENT, 1);
+      Map.of(THREADS, 3, DEADLOCKED, 1, FLOOR, 3, RESIDENT, 1);
+
+  /** Whether so many counters are what a special fills; a floor did not always tell its age. */
+  public static boolean fills(String special, int counters) {
+    int all = SPECIALS.get(special);
+    return counters == all || special.equals(FLOOR) && counters == all - 1;
+  }
 
   /**
    * The same without some counters. One that is special fills its counters in their order: it is

@@ -370,7 +370,7 @@ public final class RecipeFile {
         place
             .at("special")
             .fault("'" + special + "' is none of " + new TreeSet<>(BeanQuery.SPECIALS.keySet()));
-      } else if (reads.size() != wanted) {
+      } else if (!BeanQuery.fills(special, reads.size())) {
         place.at("read").fault("'" + special + "' fills " + wanted + " counters, in its order");
       }
     }
@@ -451,8 +451,11 @@ public final class RecipeFile {
         "clearSeconds");
     Condition condition = place.at("condition").word(Condition.class);
     String counter = place.at("counter").text();
-    if ((condition == Condition.SILENT) != counter.isEmpty()) {
-      place.at("counter").fault("silence is of the instance; everything else is of a counter");
+    if (condition.ofInstance() != counter.isEmpty()) {
+      place
+          .at("counter")
+          .fault(
+              "silence and what is unreachable are of the instance; everything else is of a counter");
     } else if (!counter.isEmpty() && !counters.containsKey(counter)) {
       place.at("counter").fault("no counter '" + counter + "'");
     }

@@ -36,7 +36,7 @@ final class Engine {
   }
 
   /** A session's counts are booked before it leaves, a moment after its client has gone. */
-  private void untilNobodyIsLeft() {
+  void untilNobodyIsLeft() {
     String sessions = "select count(*) from pg_stat_activity where datname = ?";
     try (Connection connection = cluster.connect("postgres");
         PreparedStatement statement = connection.prepareStatement(sessions)) {

@@ -231,7 +231,10 @@ class RecipeFileTest {
                       - {key: one, title: One, group: a, shape: level, worse: up, meaning: One.}
                     """))
         .hasMessageContaining("line 3, paces.fast: is at least 1 second")
-        .hasMessageContaining("line 6, beans[0].read: 'floor' fills 2 counters");
+        .hasMessageContaining("line 6, beans[0].read: 'floor' fills 3 counters");
+    // written before it told its age
+    assertThat(BeanQuery.fills(BeanQuery.FLOOR, 2)).isTrue();
+    assertThat(BeanQuery.fills(BeanQuery.THREADS, 2)).isFalse();
   }
 
   @Test

@@ -12,6 +12,9 @@ public final class Floor {
 
   private record Low(long at, double used) {}
 
+  private double looked = Double.NaN;
+  private long lookedAt = -1;
+
   /** Rising from the oldest: the first is the lowest. */
   private final Deque<Low> lows = new ArrayDeque<>();
 
@@ -33,9 +36,25 @@ public final class Floor {
       }
       lows.addLast(new Low(at, afterAny));
     }
+    if (afterLooked != looked) {
+      // of what stood there when it was first asked nobody knows since when
+      lookedAt = Double.isNaN(looked) || afterLooked == 0 ? -1 : at;
+      looked = afterLooked;
+    }
     if (afterLooked > 0) {
       return afterLooked;
     }
     return lows.isEmpty() ? Double.NaN : lows.peekFirst().used();
+  }
+
+  /**
+   * How long ago a collection looked at the generation, as far as it was seen to: what was left
+   * after it was another then. In s.
+   *
+   * @param at epoch ms
+   * @return NaN when none was seen yet
+   */
+  public double sinceLooked(long at) {
+    return lookedAt < 0 ? Double.NaN : (at - lookedAt) / 1000.0;
   }
 }

@@ -75,7 +75,7 @@ public final class Docket {
 
   private record GridKey(long step, boolean silence) {
     static GridKey of(Limit limit) {
-      return new GridKey(limit.stepMillis(), limit.condition() == Condition.SILENT);
+      return new GridKey(limit.stepMillis(), limit.condition().ofInstance());
     }
   }
 
@@ -90,10 +90,19 @@ public final class Docket {
     private long arrived;
     private int empty;
 
+    /** Whether something there answered when it was asked last, but did not let itself be read. */
+    private boolean refused;
+
     Grid(GridKey key, long next) {
       this.step = key.step();
       this.silence = key.silence();
       this.next = next;
+    }
+
+    /** What was told of the instance stays so until a reading comes. */
+    void goesOn(Entry entry) {
+      empty = Threshold.MOST;
+      refused = entry.inForce().limit().condition() == Condition.UNREACHABLE;
     }
   }
 
@@ -198,8 +207,7 @@ public final class Docket {
     }
     byKey.put(entry.key(), tracked);
     if (gridKey.silence() && state.open()) {
-      // it stays silent until a reading comes
-      tracked.grid.empty = Threshold.MOST;
+      tracked.grid.goesOn(entry);
     }
   }
 
@@ -244,7 +252,7 @@ public final class Docket {
         tracked.state = counted.judgedUpTo(from);
         tracked.forget();
         if (grid.silence && before.open()) {
-          grid.empty = Threshold.MOST;
+          grid.goesOn(tracked.entry);
         }
         if (!counted.standing().equals(before.standing())) {
           changes.add(Change.of(tracked.entry, before, tracked.state, told));
@@ -279,6 +287,7 @@ public final class Docket {
       // one that comes for an edge judged already is too late
       if (at > grid.next - grid.step) {
         grid.readings++;
+        grid.refused = false;
         grid.at = at;
         grid.arrived = arrived;
       }
@@ -301,6 +310,26 @@ public final class Docket {
       tracked.below += shown.below();
       tracked.values++;
     }
+  }
+
+  /**
+   * The instance could not be read when it was asked: no reading can come any more for the edges
+   * before.
+   *
+   * @param at when it was asked, epoch ms
+   * @param refused whether something there answered
+   */
+  public List<Change> unread(long at, boolean refused) {
+    List<Change> changes = new ArrayList<>();
+    for (Grid grid : grids.values()) {
+      if (grid.silence) {
+        while (grid.next < at) {
+          judge(grid, changes);
+        }
+        grid.refused = refused;
+      }
+    }
+    return changes;
   }
 
   /** Time passed: judges the edges for which no reading can come any more. */
@@ -400,7 +429,8 @@ public final class Docket {
   /** The mean of what was gathered; NaN when there was nothing, or too few. */
   private static double value(Grid grid, Tracked tracked) {
     if (grid.silence) {
-      return grid.empty;
+      boolean ofRefusal = tracked.entry.inForce().limit().condition() == Condition.UNREACHABLE;
+      return ofRefusal == grid.refused ? grid.empty : 0;
     }
     return tracked.values == 0
         ? Double.NaN
@@ -421,7 +451,7 @@ public final class Docket {
     boolean any = grid.readings > 0;
     long at = any ? grid.at : edge;
     long arrived = any ? grid.arrived : edge + TIMEOUT;
-    if (condition == Condition.SILENT) {
+    if (condition.ofInstance()) {
       return new Judging(edge, at, arrived, Outcome.VALUE, value, Normal.NONE, Double.NaN, 1);
     }
     if (tracked.values == 0) {

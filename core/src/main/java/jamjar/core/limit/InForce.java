@@ -44,7 +44,7 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
       long interval) {
     List<InForce> found = new ArrayList<>();
     for (Condition condition : Condition.values()) {
-      if (condition != Condition.SILENT) {
+      if (!condition.ofInstance()) {
         List<Rule> mine =
             nearestFirst(
                 rules,
@@ -61,11 +61,17 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
     return found;
   }
 
-  /** What is in force for the silence of an instance. */
-  public static Optional<InForce> ofSilence(List<Rule> rules, Place place, long interval) {
-    List<Rule> mine =
-        nearestFirst(rules, place, r -> r.condition() == Condition.SILENT && r.counter().isEmpty());
-    return merged(mine, Condition.SILENT, Worse.UP, 1, interval);
+  /** What is in force for an instance that is not read; at most one per condition. */
+  public static List<InForce> ofInstance(List<Rule> rules, Place place, long interval) {
+    List<InForce> found = new ArrayList<>();
+    for (Condition condition : Condition.values()) {
+      if (condition.ofInstance()) {
+        List<Rule> mine =
+            nearestFirst(rules, place, r -> r.condition() == condition && r.counter().isEmpty());
+        merged(mine, condition, Worse.UP, 1, interval).ifPresent(found::add);
+      }
+    }
+    return found;
   }
 
   private static double matters(Condition condition, CounterDefinition counter) {

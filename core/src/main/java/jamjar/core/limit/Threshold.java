@@ -4,8 +4,8 @@ package jamjar.core.limit;
  * One severity of a limit: passed when m of the last n judgings that had a value were at or beyond
  * the number; cleared at or beyond the clear number on the good side.
  *
- * @param number in the unit of the counter as shown; for outside normal in spreads, for silent in
- *     intervals; NaN when the limit has no such severity
+ * @param number in the unit of the counter as shown; for outside normal in spreads, for silent and
+ *     unreachable in intervals; NaN when the limit has no such severity
  * @param clear in the same unit
  * @param m 1 … n
  * @param n at most 60

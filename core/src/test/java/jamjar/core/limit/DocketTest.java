@@ -269,13 +269,83 @@ class DocketTest {
     assertThat(docket.lastMinute(SERIES, Condition.ABOVE)).isEqualTo(75);
   }
 
+  @Test
+  void what_refuses_is_unreachable_at_its_third_refusal_and_what_does_not_answer_is_silent() {
+    Docket docket = docket(silence(2), unread(Condition.UNREACHABLE, 2));
+    read(docket, 3, 1);
+    for (int second = 13; second <= 23; second += 10) {
+      changes.addAll(docket.unread(second * 1000L, true));
+    }
+    assertThat(changes).isEmpty();
+    // two intervals after the first refusal, without waiting for a time-out
+    changes.addAll(docket.unread(33_000, true));
+    assertThat(conditions()).containsExactly("UNREACHABLE warning");
+
+    // the host went down too: nothing answers any more
+    changes.clear();
+    changes.addAll(docket.unread(43_000, false));
+    changes.addAll(docket.unread(53_000, false));
+    assertThat(conditions()).containsExactly("SILENT warning", "UNREACHABLE settling");
+    changes.clear();
+    read(docket, 63, 1);
+    read(docket, 73, 1);
+    read(docket, 83, 1);
+    assertThat(conditions())
+        .containsExactlyInAnyOrder("SILENT settling", "SILENT calm", "UNREACHABLE calm");
+  }
+
+  @Test
+  void one_refusal_between_two_readings_is_told_to_nobody() {
+    Docket docket = docket(silence(2), unread(Condition.UNREACHABLE, 2));
+    read(docket, 3, 1);
+    changes.addAll(docket.unread(13_000, true));
+    read(docket, 23, 1);
+    changes.addAll(docket.unread(33_000, true));
+    read(docket, 43, 1);
+    assertThat(changes).isEmpty();
+  }
+
+  @Test
+  void what_was_unreachable_before_a_restart_of_ours_is_not_called_silent_after_it() {
+    Entry unreachable = unread(Condition.UNREACHABLE, 2);
+    Docket before = docket(silence(2), unreachable);
+    read(before, 3, 1);
+    for (int second = 13; second <= 33; second += 10) {
+      changes.addAll(before.unread(second * 1000L, true));
+    }
+    Docket after =
+        new Docket(
+            List.of(silence(2), unreachable),
+            before.states(),
+            33_000,
+            50_000,
+            (series, at) -> NORMAL);
+    changes.clear();
+    changes.addAll(after.unread(73_000, true));
+    changes.addAll(after.unread(83_000, true));
+    assertThat(conditions()).isEmpty();
+    read(after, 93, 1);
+    read(after, 103, 1);
+    assertThat(conditions()).containsExactly("UNREACHABLE settling");
+  }
+
+  private List<String> conditions() {
+    return changes.stream()
+        .flatMap(c -> c.transitions().stream().map(t -> c.key().condition() + " " + t.to().words()))
+        .toList();
+  }
+
   private static Entry silence(int intervals) {
+    return unread(Condition.SILENT, intervals);
+  }
+
+  private static Entry unread(Condition condition, int intervals) {
     return new Entry(
         Docket.INSTANCE,
         null,
         inForce(
             new Limit(
-                Condition.SILENT,
+                condition,
                 Worse.UP,
                 new Threshold(intervals, 1, 1, 1),
                 Threshold.NONE,
@@ -311,8 +381,8 @@ class DocketTest {
     return new InForce(limit, RULE, null, null);
   }
 
-  private static Docket docket(Entry entry) {
-    return new Docket(List.of(entry), Map.of(), 0, 0, (series, at) -> NORMAL);
+  private static Docket docket(Entry... entries) {
+    return new Docket(List.of(entries), Map.of(), 0, 0, (series, at) -> NORMAL);
   }
 
   private void read(Docket docket, int second, double value) {

@@ -11,7 +11,7 @@ import java.util.Map;
  *
  * @param limit number of the limit that it is of
  * @param series 0 for the whole instance
- * @param condition above, below, outside or silent
+ * @param condition above, below, outside, silent or unreachable
  * @param state building, warning, critical, settling, not measured; calm, retired or switched off
  *     when it ended
  * @param severity warning or critical; kept while settling

@@ -189,12 +189,18 @@ public class InstanceService implements RecipesChanged {
     if (row.kind().equals(InstanceRow.OWN)) {
       throw Problem.field("id", "Jam Jar itself cannot be removed.");
     }
-    reader.removed(row);
-    store.inOne(
-        () -> {
-          store.instances().remove(id, clock.instant());
-          changes.add(What.INSTANCE, id, past(row), null);
-        });
+    try {
+      reader.removed(row);
+      store.inOne(
+          () -> {
+            store.instances().remove(id, clock.instant());
+            changes.add(What.INSTANCE, id, past(row), null);
+          });
+    } catch (RuntimeException e) {
+      // it is still there: it goes on being read
+      begin(row, false);
+      throw e;
+    }
   }
 
   /** Who insists is not made to wait for the checks. */

@@ -11,9 +11,9 @@ import java.util.Locale;
  * @param instance its number
  * @param since since when, epoch ms
  * @param lastAt when it was last read, epoch ms; null when never
- * @param reason for one that is silent or failing the kind of failure in a word
- * @param words for one that is silent or failing what was tried and what answered
- * @param advice for a silent one what to do
+ * @param reason for one that is silent, unreachable or failing the kind of failure in a word
+ * @param words for one that is silent, unreachable or failing what was tried and what answered
+ * @param advice for one that is silent or unreachable what to do
  * @param interval seconds between two readings
  * @param facts the numbers that stand on the shelf; none while there is no reading
  * @param jar how full its jar is; null without limits or readings
@@ -44,9 +44,16 @@ public record InstanceState(
     READING,
     /** It does not answer. */
     SILENT,
+    /** It answers, but refuses to be read. */
+    UNREACHABLE,
     /** It answers, but what it says can't be read, or is not kept. */
     FAILING,
     PAUSED;
+
+    /** Whether it can't be read from here, for whatever reason that lies there or between. */
+    public boolean cutOff() {
+      return this == SILENT || this == UNREACHABLE;
+    }
 
     @JsonValue
     public String word() {

@@ -4,7 +4,6 @@ import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
 import jamjar.core.limit.AlertState;
-import jamjar.core.limit.Condition;
 import jamjar.core.limit.Docket;
 import jamjar.core.limit.Docket.Change;
 import jamjar.core.limit.Docket.Entry;
@@ -179,6 +178,13 @@ final class InstanceJudge {
     Judged judged = judged(changes);
     here.forget(turn.gone());
     return judged;
+  }
+
+  /** Judges what is closed as it could not be read. */
+  Judged unread(Span now, long at, boolean refused) {
+    List<Change> changes = settle(now, at);
+    changes.addAll(dockets.get(Pace.FAST).unread(at, refused));
+    return judged(changes);
   }
 
   /** Judges what time closes. */
@@ -372,7 +378,7 @@ final class InstanceJudge {
   }
 
   private Pace paceOf(Entry entry) {
-    return entry.inForce().limit().condition() == Condition.SILENT
+    return entry.inForce().limit().condition().ofInstance()
         ? Pace.FAST
         : setting.recipe().pace(entry.counter());
   }

@@ -1,5 +1,6 @@
 package jamjar.server.limits;
 
+import jamjar.core.limit.Condition;
 import jamjar.server.changes.Changes;
 import jamjar.server.changes.Changes.What;
 import jamjar.server.live.LiveStreams;
@@ -8,6 +9,7 @@ import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import java.time.Clock;
 import java.util.List;
+import java.util.Locale;
 import org.springframework.stereotype.Service;
 
 /** Sets limits. What is set is in force from the next judging on. */
@@ -123,12 +125,13 @@ class LimitService {
   }
 
   private void requireSound(LimitView.Body body) {
-    boolean silent = body.condition().equals("silent");
-    if (silent != body.counter().isEmpty()) {
+    boolean whole = Condition.valueOf(body.condition().toUpperCase(Locale.ROOT)).ofInstance();
+    if (whole != body.counter().isEmpty()) {
       throw Problem.field(
-          "counter", "Silence is of the instance; everything else is of a counter.");
+          "counter",
+          "Silent and unreachable are of the instance; everything else is of a counter.");
     }
-    if (!silent && recipes.counter(body.counter()).isEmpty()) {
+    if (!whole && recipes.counter(body.counter()).isEmpty()) {
       throw Problem.field("counter", "No recipe holds the counter " + body.counter() + ".");
     }
     requireHold(body.hold(), "hold");

@@ -16,8 +16,9 @@ import java.util.Map;
  *
  * @param counter key of the counter; empty for the silence of the instance
  * @param labels which of its series; empty for the whole instance where there is such a series
- * @param condition above, below, outside or silent
- * @param warning in the unit of the counter; for outside in spreads, for silent in intervals
+ * @param condition above, below, outside, silent or unreachable
+ * @param warning in the unit of the counter; for outside in spreads, for silent and unreachable in
+ *     intervals
  * @param criticalHold null for the same as hold
  * @param criticalClear where critical falls back to warning
  * @param on null when inherited
@@ -53,8 +54,8 @@ public record LimitView(
       @NotNull @Valid Reach scope,
       @NotBlank
           @Pattern(
-              regexp = "above|below|outside|silent",
-              message = "is above, below, outside or silent")
+              regexp = "above|below|outside|silent|unreachable",
+              message = "is above, below, outside, silent or unreachable")
           String condition,
       @Schema(types = {"number", "null"}) Double warning,
       @Schema(types = {"number", "null"}) Double critical,

@@ -168,6 +168,31 @@ public class LiveJudge {
     }
   }
 
+  /**
+   * An instance could not be read.
+   *
+   * @param at when it was asked
+   * @param refused whether something there answered
+   */
+  public void unread(int instance, Instant at, boolean refused) {
+    InstanceJudge judge = judges.get(instance);
+    if (judge == null) {
+      return;
+    }
+    judge.lock.lock();
+    try {
+      Moment now = beat.now();
+      if (now.kept()) {
+        store(judge, judge.unread(now.span(), at.toEpochMilli(), refused), now);
+      }
+    } catch (RuntimeException e) {
+      judge.forget();
+      throw e;
+    } finally {
+      judge.lock.unlock();
+    }
+  }
+
   /** What is in force on an instance, by number of the series; 0 for the whole instance. */
   public Map<Integer, List<InForce>> inForce(int instance) {
     InstanceJudge judge = judges.get(instance);

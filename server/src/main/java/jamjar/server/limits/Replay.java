@@ -1,5 +1,6 @@
 package jamjar.server.limits;
 
+import jamjar.collect.Refusal;
 import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.limit.Docket;
@@ -12,6 +13,7 @@ import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.readings.StoredReading;
+import jamjar.store.silences.Silence;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayDeque;
@@ -20,6 +22,7 @@ import java.util.Comparator;
 import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 
 /** Judges again what was stored; nothing is written. */
 public final class Replay {
@@ -58,6 +61,10 @@ public final class Replay {
             rules,
             span);
     Deque<Gap> gaps = new ArrayDeque<>(store.watching().touching(from, to));
+    Deque<Silence> silences =
+        store.silences().touching(instance.id(), from, to).stream()
+            .filter(s -> s.source() == Pace.FAST.code() && s.from().toEpochMilli() > first)
+            .collect(Collectors.toCollection(ArrayDeque::new));
     List<Judged> judged = new ArrayList<>();
     for (StoredReading reading : readings) {
       long arrived = reading.arrived().toEpochMilli();
@@ -74,6 +81,12 @@ public final class Replay {
         }
         span = new Span(span.number() + 1, gap.to(), gap.lasted());
         judged.add(judge.inLine(span, gap.to()));
+      }
+      while (!silences.isEmpty() && !silences.peek().from().isAfter(reading.arrived())) {
+        Silence silence = silences.poll();
+        boolean refused =
+            Refusal.Reason.of(silence.reason()).map(Refusal.Reason::answered).orElse(false);
+        judged.add(judge.unread(span, silence.from().toEpochMilli(), refused));
       }
       StoredPast.AsShown shown = stored.shown(reading, recipe);
       judged.add(

@@ -126,10 +126,10 @@ final class SeriesHere {
   /** What is in force on all that are known, and on the instance as a whole. */
   Map<Key, Entry> entries(List<Rule> rules) {
     Map<Key, Entry> found = new LinkedHashMap<>();
-    InForce.ofSilence(rules, place(), schedule.millis(Pace.FAST))
-        .ifPresent(
-            silence -> {
-              Entry entry = new Entry(Docket.INSTANCE, null, silence);
+    InForce.ofInstance(rules, place(), schedule.millis(Pace.FAST))
+        .forEach(
+            whole -> {
+              Entry entry = new Entry(Docket.INSTANCE, null, whole);
               found.put(entry.key(), entry);
             });
     found.putAll(entries(rules, keys.keySet()));

@@ -87,7 +87,7 @@ public class LastChecks implements WatchEvents {
   @Override
   public void state(InstanceState state) {
     int instance = state.instance();
-    if (state.state() != InstanceState.State.SILENT) {
+    if (!state.state().cutOff()) {
       silent.remove(instance);
     } else if (silent.add(instance)) {
       tries.execute(() -> attempt(instance, "silence"));

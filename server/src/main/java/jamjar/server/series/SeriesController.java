@@ -10,7 +10,6 @@ import jamjar.core.counter.WhyNothing;
 import jamjar.core.limit.InForce;
 import jamjar.core.reading.Shown;
 import jamjar.server.instances.InstanceService;
-import jamjar.server.instances.InstanceState.State;
 import jamjar.server.limits.LimitInForce;
 import jamjar.server.limits.LiveJudge;
 import jamjar.server.normals.NormalsService;
@@ -118,11 +117,10 @@ class SeriesController {
     boolean nothing = paused || shown == null || shown.why() != null || Double.isNaN(shown.value());
     String why = paused ? "paused" : "";
     if (nothing && !paused) {
-      boolean silent =
-          watch.state(instance.id()).filter(s -> s.state() == State.SILENT).isPresent();
+      boolean cutOff = watch.state(instance.id()).filter(s -> s.state().cutOff()).isPresent();
       // what is not in the latest reading: its label may be gone
       WhyNothing kept = lasting == null ? WhyNothing.NOT_YET_KNOWN : WhyNothing.valueOf(lasting);
-      WhyNothing unread = silent ? WhyNothing.CUT_OFF : kept;
+      WhyNothing unread = cutOff ? WhyNothing.CUT_OFF : kept;
       why = (shown == null || shown.why() == null ? unread : shown.why()).words();
     }
     return new SeriesView(

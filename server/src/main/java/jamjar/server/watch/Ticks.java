@@ -4,7 +4,7 @@ import java.util.concurrent.TimeUnit;
 
 /**
  * When the readings of one instance are due. Each instance has a phase of its own, spread evenly by
- * its number, so that they do not all read at once. Of one that does not answer the time between
+ * its number, so that they do not all read at once. Of one that failed three times the time between
  * two tries doubles, up to four intervals.
  */
 final class Ticks {
@@ -34,7 +34,7 @@ final class Ticks {
 
   /** When the next reading is due, after a clock that reads now. */
   long next(int failures, long now) {
-    int step = 1 << Math.min(Math.max(0, failures - 1), 2);
+    int step = 1 << Math.min(Math.max(0, failures - 2), 2);
     long wanted = due + interval * Math.min(LONGEST_BACK_OFF, step);
     long missed = wanted > now ? 0 : (now - wanted) / interval + 1;
     skipped = failures > 0 ? 0 : missed;

@@ -2,7 +2,6 @@ package jamjar.server.watch;
 
 import jakarta.annotation.PostConstruct;
 import jakarta.annotation.PreDestroy;
-import jamjar.server.instances.InstanceState.State;
 import java.lang.management.ManagementFactory;
 import javax.management.JMException;
 import javax.management.MBeanServer;
@@ -67,6 +66,6 @@ class WatchBean implements WatchMXBean {
 
   @Override
   public int getSilent() {
-    return (int) watch.counted().stream().filter(s -> s.state() == State.SILENT).count();
+    return (int) watch.counted().stream().filter(s -> s.state().cutOff()).count();
   }
 }

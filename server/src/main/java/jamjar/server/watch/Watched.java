@@ -78,7 +78,12 @@ final class Watched {
       @Override
       public void silent(Instant since, Refusal refusal) {
         if (source == Pace.FAST) {
-          fell(State.SILENT, since, refusal.reason().words(), refusal.sentence(), refusal.advice());
+          fell(
+              refusal.reason().answered() ? State.UNREACHABLE : State.SILENT,
+              since,
+              refusal.reason().words(),
+              refusal.sentence(),
+              refusal.advice());
         }
       }
 

@@ -79,6 +79,7 @@ final class Watcher implements Runnable {
   private Optional<LastTotals> last = Optional.empty();
   private long seq;
   private boolean silent;
+  private boolean refused;
   private int failures;
   private double late;
   private String failing = "";
@@ -178,7 +179,13 @@ final class Watcher implements Runnable {
       }
       last = store.readings().last(instance, source.code());
       seq = store.readings().lastSeq(instance, source.code());
-      silent = store.silences().lasting(instance, source.code()).isPresent();
+      Optional<Silence> lasting = store.silences().lasting(instance, source.code());
+      silent = lasting.isPresent();
+      refused =
+          lasting
+              .flatMap(s -> Refusal.Reason.of(s.reason()))
+              .map(Refusal.Reason::answered)
+              .orElse(false);
       collector = job.makes().apply(source);
     }
   }
@@ -296,8 +303,17 @@ final class Watcher implements Runnable {
           source.word(),
           refusal.sentence());
     }
+    boolean other = silent && refusal.reason().answered() != refused;
     silent = true;
+    refused = refusal.reason().answered();
+    if (source == Pace.FAST) {
+      tell(() -> judge.unread(instance, at, refused));
+    }
     try {
+      if (other) {
+        // silent and unreachable are told apart in what is kept, too
+        store.silences().end(instance, source.code(), at);
+      }
       store
           .silences()
           .begin(
