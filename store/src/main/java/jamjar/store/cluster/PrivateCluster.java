@@ -21,6 +21,9 @@ public final class PrivateCluster {
   private static final String UNPRIVILEGED = "postgres";
   private static final Path DEBIAN = Path.of("/usr/lib/postgresql");
 
+  /** What {@code pg_ctl status} ends with when no server runs. */
+  private static final int NO_SERVER = 3;
+
   private final Path folder;
   private final Path binaries;
   private final boolean root = "root".equals(System.getProperty("user.name"));
@@ -57,7 +60,7 @@ public final class PrivateCluster {
       return;
     }
     StringBuilder conf = new StringBuilder();
-    int port = port();
+    int port = choosePort();
     conf.append("listen_addresses = '127.0.0.1'\nport = ").append(port).append('\n');
     conf.append("unix_socket_directories = ''\n");
     settings.forEach((name, value) -> conf.append(name).append(" = '").append(value).append("'\n"));
@@ -132,9 +135,18 @@ public final class PrivateCluster {
 
   /** Whether its server process is there. */
   public boolean running() {
-    return Files.exists(data().resolve("postmaster.pid"))
-        && exit(List.of(binaries.resolve("pg_ctl").toString(), "--pgdata=" + data(), "status"))
-            == 0;
+    if (!Files.exists(data().resolve("postmaster.pid"))) {
+      return false;
+    }
+    List<String> command =
+        asUnprivileged(
+            List.of(binaries.resolve("pg_ctl").toString(), "--pgdata=" + data(), "status"));
+    Ran ran = Ran.of(command, folder);
+    if (ran.code() != 0 && ran.code() != NO_SERVER) {
+      // not to know is not to know that it does not run
+      throw new ClusterFailed(String.join(" ", command), ran.output(), null);
+    }
+    return ran.code() == 0;
   }
 
   /** The number of its server process. */
@@ -143,18 +155,23 @@ public final class PrivateCluster {
         read(data().resolve("postmaster.pid")).lines().findFirst().orElse("0").trim());
   }
 
-  /** The port on 127.0.0.1, chosen once. */
+  /** The port on 127.0.0.1, as it was chosen by its last start. */
   public int port() {
-    Path file = folder.resolve("port");
-    if (Files.exists(file)) {
-      int port = Integer.parseInt(read(file).trim());
-      if (running() || free(port)) {
-        return port;
-      }
+    return Integer.parseInt(read(portFile()).trim());
+  }
+
+  /** The one it had, when nobody else has taken it since. */
+  private int choosePort() {
+    if (Files.exists(portFile()) && free(port())) {
+      return port();
     }
     int port = freePort();
-    write(file, Integer.toString(port));
+    write(portFile(), Integer.toString(port));
     return port;
+  }
+
+  private Path portFile() {
+    return folder.resolve("port");
   }
 
   /** The password of the superuser {@code postgres}, made at random with the cluster. */
@@ -278,10 +295,6 @@ public final class PrivateCluster {
 
   private void run(List<String> command) {
     plain(asUnprivileged(command));
-  }
-
-  private int exit(List<String> command) {
-    return Ran.of(asUnprivileged(command), folder).code();
   }
 
   private List<String> asUnprivileged(List<String> command) {
