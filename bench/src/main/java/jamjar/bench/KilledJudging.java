@@ -70,8 +70,9 @@ public final class KilledJudging implements AutoCloseable {
   /** Kills as often as told, each some seconds after the server is up again. */
   public Outcome run(int kills) throws Exception {
     server.start();
-    post("/api/instances", instance());
+    // in force before the first reading, as in the replay
     post("/api/limits", limit());
+    post("/api/instances", instance());
     try (Crowd crowd = new Crowd()) {
       for (int kill = 0; kill < kills; kill++) {
         Thread.sleep(6_000 + random.nextInt(12_000));
