@@ -44,7 +44,8 @@ public final class Bench {
       System.out.println(
           """
           Usage: ./jamjar bench NAME
-            store             values per second into the store, beside a row per value by COPY
+            store [SECONDS]   values a second into the store (60), size at rest and time of reading,
+                              beside a row per value
             limits [KILLS]    judgements a second, an estate's judging, kill -9 while judging (20)
             cost [MINUTES]    processor time of the collector's session at the engine (5)
             ledger [MINUTES]  commits as read, beside the load's own ledger (5)
@@ -53,7 +54,8 @@ public final class Bench {
             demo [MINUTES]    what the demo that is running takes of the machine (2)
             normal            a statement that gets slower is outside its normal, on a real engine
             clock             the machine's clock set by an hour, forward and back
-            fuzz [SEED]       the properties with 50,000 tries, the API's calls from another seed
+            fuzz [SEED]       the properties with 50,000 tries, 10 million chunks, the API's calls from
+                              another seed
             search            from a key press to the painted list, over 5,000 series
             stalled           SIGSTOP of the own database for 40 s, its stop for 2 min, while reading
             beside            counters of Tomcat, a JVM and PostgreSQL beside their own tools""");

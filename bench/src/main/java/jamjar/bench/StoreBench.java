@@ -1,6 +1,11 @@
 package jamjar.bench;
 
+import jamjar.core.chart.Charting;
+import jamjar.core.chart.Points;
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Shape;
 import jamjar.core.counter.WhyNothing;
+import jamjar.core.counter.Worse;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
 import jamjar.core.reading.Reading;
@@ -10,174 +15,311 @@ import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.cluster.TemporaryCluster;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.readings.KeptReading;
-import java.io.ByteArrayInputStream;
-import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.SplittableRandom;
-import org.postgresql.PGConnection;
+import java.util.concurrent.Callable;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.IntStream;
 
 /**
- * Intake by the product's own path (one row a reading with the raw totals of each source, in
- * transactions of up to 200 readings as the writer forms them) beside a table with a row per value
- * and its key, filled by COPY.
+ * The store beside a table with a row per value on the same server: intake by the product's own
+ * path (one row a reading with the raw totals of each source, in transactions of up to 200 readings
+ * as the writer forms them) while what is old enough is sealed, beside COPY; the size at rest; and
+ * the time that a chart's points take.
  */
 final class StoreBench {
   private static final int INSTANCES = 100;
   private static final int SERIES = 150;
-  private static final int READINGS = 200;
   private static final int TOGETHER = 200;
-  private static final int ROUNDS = 5;
-  private static final Instant START = Instant.parse("2026-11-24T00:00:00Z");
+  private static final int DAYS = 7;
+  private static final int POINTS = 300;
+  private static final int DAY_SERIES = 50;
+  private static final int TIMES = 15;
+  private static final Duration EVERY = Duration.ofSeconds(10);
+  private static final Instant START = Instant.parse("2026-11-23T00:00:00Z");
+  private static final CounterDefinition LEVEL =
+      new CounterDefinition(
+          "counter",
+          "Counter",
+          "all",
+          "",
+          Shape.LEVEL,
+          "",
+          false,
+          0,
+          1,
+          0,
+          Worse.UP,
+          "",
+          "",
+          List.of(),
+          List.of(),
+          "",
+          List.of(),
+          1,
+          0);
+
+  private final TemporaryCluster cluster =
+      // durable as in operation: nothing of a temporary cluster's haste
+      TemporaryCluster.start(
+          Map.of(
+              "fsync", "on",
+              "synchronous_commit", "on",
+              "full_page_writes", "on",
+              "shared_buffers", "128MB",
+              "max_wal_size", "1GB",
+              "wal_compression", "on"));
+
+  private final List<SeriesKey> keys =
+      IntStream.range(0, SERIES).mapToObj(s -> SeriesKey.of("counter." + s)).toList();
 
   private StoreBench() {}
 
   static void run(String[] options) throws Exception {
-    // durable as in operation: nothing of a temporary cluster's haste
-    TemporaryCluster cluster =
-        TemporaryCluster.start(
-            Map.of(
-                "fsync", "on",
-                "synchronous_commit", "on",
-                "full_page_writes", "on",
-                "shared_buffers", "128MB",
-                "max_wal_size", "1GB",
-                "wal_compression", "on"));
-    long values = (long) INSTANCES * SERIES * READINGS;
-    double[] own = new double[ROUNDS];
-    double[] copy = new double[ROUNDS];
-    // round 0 is there for the compiler and counts for nothing
-    for (int round = 0; round <= ROUNDS; round++) {
-      String database = cluster.newDatabase();
-      double ownNow = own(cluster, database, round);
-      double ownBytes = bytes(cluster, database, "reading");
-      double copyNow = copy(cluster, database, round);
-      double copyBytes = bytes(cluster, database, "value");
-      cluster.run("postgres", "drop database " + database);
-      cluster.run("postgres", "checkpoint");
-      if (round > 0) {
-        own[round - 1] = ownNow;
-        copy[round - 1] = copyNow;
-        System.out.printf(
-            "round %d: own path %,.0f values/s, %.1f B each; row per value by COPY %,.0f values/s,"
-                + " %.1f B each; ratio %.1f%n",
-            round, ownNow, ownBytes / values, copyNow, copyBytes / values, ownNow / copyNow);
+    int seconds = Bench.minutes(options, 60);
+    StoreBench bench = new StoreBench();
+    bench.intake(seconds);
+    bench.atRest();
+  }
+
+  private Store open(String database) {
+    return Store.open(cluster.cluster().url(database), "postgres", cluster.cluster().password());
+  }
+
+  private void intake(int seconds) throws Exception {
+    // what is counted first is there for the compiler
+    own(Math.min(10, seconds));
+    double own = own(seconds);
+    double asOwn = copied(seconds, false);
+    double durable = copied(seconds, true);
+    System.out.printf(
+        "intake for %d s each: own path, sealing beside it, %,.0f values/s; row per value by COPY"
+            + " %,.0f (ratio %.1f), committed one by one to the disk %,.0f (ratio %.1f)%n",
+        seconds, own, asOwn, own / asOwn, durable, own / durable);
+  }
+
+  private double own(int seconds) throws Exception {
+    String database = cluster.newDatabase();
+    try (Store store = open(database)) {
+      int[] instances = new int[INSTANCES];
+      SeriesMix[] mixes = new SeriesMix[INSTANCES];
+      for (int i = 0; i < INSTANCES; i++) {
+        instances[i] = store.instances().add(instance("instance-" + i));
+        mixes[i] = new SeriesMix(i, SERIES);
       }
+      AtomicReference<Instant> now = new AtomicReference<>(START);
+      CompletableFuture<Integer> sealing = CompletableFuture.supplyAsync(() -> seal(store, now));
+      long began = System.nanoTime();
+      long until = began + seconds * 1_000_000_000L;
+      int rounds = 0;
+      List<KeptReading> batch = new ArrayList<>();
+      while (System.nanoTime() < until) {
+        rounds++;
+        Instant at = START.plus(EVERY.multipliedBy(rounds));
+        now.set(at);
+        for (int i = 0; i < INSTANCES; i++) {
+          batch.add(kept(instances[i], rounds, at.plusMillis(mixes[i].jitter()), mixes[i].next()));
+        }
+        if (batch.size() >= TOGETHER) {
+          store.readings().write(batch);
+          batch.clear();
+        }
+      }
+      double took = (System.nanoTime() - began) / 1e9;
+      Instant last = now.getAndSet(null);
+      int spans = sealing.join();
+      long lag = Duration.between(sealedUntil(database), last).toMinutes();
+      if (seconds > 10) {
+        System.out.printf(
+            "own path: %d h of %d instances written, %d spans sealed meanwhile, %d min not sealed%n",
+            Duration.between(START, last).toHours(), INSTANCES, spans, lag);
+      }
+      return (double) INSTANCES * SERIES * rounds / took;
+    } finally {
+      cluster.run("postgres", "drop database " + database + " with (force)");
+    }
+  }
+
+  /** Until there is no time any more. */
+  private static int seal(Store store, AtomicReference<Instant> now) {
+    int spans = 0;
+    for (Instant at = now.get(); at != null; at = now.get()) {
+      spans += store.readings().sealer().run(at).spans();
+    }
+    return spans;
+  }
+
+  private double copied(int seconds, boolean synchronous) throws Exception {
+    String database = cluster.newDatabase();
+    SeriesMix[] mixes = new SeriesMix[INSTANCES];
+    for (int i = 0; i < INSTANCES; i++) {
+      mixes[i] = new SeriesMix(i, SERIES);
+    }
+    try (RowTable table = new RowTable(cluster, database, synchronous)) {
+      long began = System.nanoTime();
+      long until = began + seconds * 1_000_000_000L;
+      int rounds = 0;
+      while (System.nanoTime() < until) {
+        Instant at = START.plus(EVERY.multipliedBy(++rounds));
+        for (int i = 0; i < INSTANCES; i++) {
+          table.add(i * SERIES, at.plusMillis(mixes[i].jitter()), mixes[i].next());
+        }
+        table.copy();
+      }
+      return (double) INSTANCES * SERIES * rounds / ((System.nanoTime() - began) / 1e9);
+    } finally {
+      cluster.run("postgres", "drop database " + database + " with (force)");
+    }
+  }
+
+  /** A week of one instance in both: what it takes and how fast it is read. */
+  private void atRest() throws Exception {
+    String own = cluster.newDatabase();
+    String rows = cluster.newDatabase();
+    long readings = Duration.ofDays(DAYS).dividedBy(EVERY);
+    try (Store store = open(own);
+        RowTable table = new RowTable(cluster, rows, false)) {
+      int instance = store.instances().add(instance("instance"));
+      SeriesMix mix = new SeriesMix(7, SERIES);
+      List<KeptReading> batch = new ArrayList<>();
+      for (int r = 0; r < readings; r++) {
+        Instant at = START.plus(EVERY.multipliedBy(r)).plusMillis(mix.jitter());
+        double[] values = mix.next();
+        table.add(0, at, values);
+        batch.add(kept(instance, r + 1, at, values));
+        if (batch.size() == TOGETHER || r + 1 == readings) {
+          store.readings().write(batch);
+          batch.clear();
+          table.copy();
+        }
+      }
+      Instant end = START.plus(Duration.ofDays(DAYS));
+      long before = bytes(own, "reading");
+      long began = System.nanoTime();
+      store.readings().sealer().run(end.plus(Duration.ofHours(1)));
+      double sealing = (System.nanoTime() - began) / 1e9;
+      for (String name : List.of("span", "chunk", "layout")) {
+        cluster.run(own, "vacuum analyze " + name);
+      }
+      table.vacuum();
+      double values = (double) readings * SERIES;
+      double sealed = bytes(own, "span") + bytes(own, "chunk");
+      System.out.printf(
+          "at rest, %,.0f values: rows %.2f B each, sealed %.3f B (times %.3f B of it), row per"
+              + " value %.1f B; ratio %.0f; sealed at %,.0f values/s%n",
+          values,
+          before / values,
+          sealed / values,
+          bytes(own, "span") / values,
+          table.bytes() / values,
+          table.bytes() / sealed,
+          values / sealing);
+      int[] ids = store.readings().numbers(instance, keys, START);
+      compare(
+          "a week of one series at 300 points",
+          () -> points(store, instance, ids[23], START, end),
+          () -> table.points(new Integer[] {23}, START, end, POINTS));
+      Instant day = end.minus(Duration.ofDays(2));
+      Integer[] many = IntStream.range(0, DAY_SERIES).boxed().toArray(Integer[]::new);
+      compare(
+          "a day of 50 series at 300 points",
+          () -> {
+            int found = 0;
+            for (int s = 0; s < DAY_SERIES; s++) {
+              found += points(store, instance, ids[s], day, day.plus(Duration.ofDays(1)));
+            }
+            return found;
+          },
+          () -> table.points(many, day, day.plus(Duration.ofDays(1)), POINTS));
+    }
+  }
+
+  private static int points(Store store, int instance, int series, Instant from, Instant to) {
+    Points points =
+        Charting.points(
+            LEVEL,
+            Shape.LEVEL,
+            store.readings().samples(instance, new int[] {series}, from, to),
+            from.toEpochMilli(),
+            to.toEpochMilli(),
+            POINTS);
+    return points.at().length;
+  }
+
+  private static void compare(String what, Callable<Integer> own, Callable<Integer> other)
+      throws Exception {
+    double[] ours = new double[TIMES];
+    double[] theirs = new double[TIMES];
+    // by turns; what is counted first is there for the compiler and for what is kept in memory
+    for (int time = -TIMES; time < TIMES; time++) {
+      int i = Math.max(0, time);
+      long began = System.nanoTime();
+      own.call();
+      long between = System.nanoTime();
+      other.call();
+      ours[i] = (between - began) / 1e6;
+      theirs[i] = (System.nanoTime() - between) / 1e6;
     }
     System.out.printf(
-        "median of %d: %,.0f against %,.0f values/s, ratio %.1f%n",
-        ROUNDS, median(own), median(copy), median(own) / median(copy));
+        "%s: own %.2f ms, row per value %.2f ms (medians of %d); ratio %.1f%n",
+        what, median(ours), median(theirs), TIMES, median(theirs) / median(ours));
   }
 
   private static double median(double[] values) {
     double[] sorted = values.clone();
-    java.util.Arrays.sort(sorted);
+    Arrays.sort(sorted);
     return sorted[sorted.length / 2];
   }
 
-  private static double own(TemporaryCluster cluster, String database, long seed) {
-    SplittableRandom random = new SplittableRandom(seed);
-    try (Store store =
-        Store.open(cluster.cluster().url(database), "postgres", cluster.cluster().password())) {
-      List<SeriesKey> keys = new ArrayList<>();
-      for (int s = 0; s < SERIES; s++) {
-        keys.add(SeriesKey.of("counter." + s));
-      }
-      int[] instances = new int[INSTANCES];
-      for (int i = 0; i < INSTANCES; i++) {
-        instances[i] = store.instances().add(instance("instance-" + i));
-      }
-      write(store, instances, keys, 0, random);
-      long began = System.nanoTime();
-      for (int r = 1; r <= READINGS; r++) {
-        write(store, instances, keys, r, random);
-      }
-      double seconds = (System.nanoTime() - began) / 1e9;
-      return (double) INSTANCES * SERIES * READINGS / seconds;
+  private KeptReading kept(int instance, int seq, Instant at, double[] values) {
+    Map<SeriesKey, LastTotals.Raw> totals = new HashMap<>();
+    for (int s = 0; s < SERIES; s += 2) {
+      totals.put(keys.get(s), new LastTotals.Raw(seq * 1_000L + s, 0));
+    }
+    Reading reading = new Reading(at, EVERY.toMillis(), keys, values, new WhyNothing[SERIES]);
+    LastTotals last =
+        new LastTotals(at, 0, 0, 0, Set.of("counter.0", "counter.1"), totals, Set.of());
+    return new KeptReading(
+        instance,
+        1,
+        (int) EVERY.toSeconds(),
+        seq,
+        at.plusMillis(3 + seq % 5),
+        new Increases.Step(reading, last),
+        Judged.NOTHING);
+  }
+
+  private Instant sealedUntil(String database) throws SQLException {
+    try (Connection connection = cluster.connect(database);
+        Statement statement = connection.createStatement();
+        ResultSet row = statement.executeQuery("select min(until_at) from sealed")) {
+      row.next();
+      return row.getTimestamp(1).toInstant();
     }
   }
 
-  private static void write(
-      Store store, int[] instances, List<SeriesKey> keys, int r, SplittableRandom random) {
-    List<KeptReading> batch = new ArrayList<>();
-    Instant at = START.plusSeconds(10L * r);
-    for (int instance : instances) {
-      double[] values = random.doubles(SERIES).map(v -> Math.rint(v * 1000)).toArray();
-      Map<SeriesKey, LastTotals.Raw> totals = new HashMap<>();
-      for (int s = 0; s < SERIES; s += 2) {
-        totals.put(keys.get(s), new LastTotals.Raw(random.nextLong(1L << 40), 0));
-      }
-      Reading reading = new Reading(at, 10_000, keys, values, new WhyNothing[SERIES]);
-      LastTotals last =
-          new LastTotals(at, 0, 0, 0, Set.of("counter.0", "counter.1"), totals, Set.of());
-      batch.add(
-          new KeptReading(
-              instance, 1, 10, r + 1, at, new Increases.Step(reading, last), Judged.NOTHING));
-      if (batch.size() == TOGETHER) {
-        store.readings().write(batch);
-        batch.clear();
-      }
-    }
-    if (!batch.isEmpty()) {
-      store.readings().write(batch);
-    }
-  }
-
-  private static double copy(TemporaryCluster cluster, String database, long seed)
-      throws Exception {
-    SplittableRandom random = new SplittableRandom(seed);
-    cluster.run(
-        database,
-        "create table value (series int, at timestamptz, value float8, primary key (series, at))");
-    try (Connection connection = cluster.connect(database)) {
-      // as the own path does
-      connection.createStatement().execute("set synchronous_commit = off");
-      var copy = connection.unwrap(PGConnection.class).getCopyAPI();
-      long began = System.nanoTime();
-      for (int r = 1; r <= READINGS; r++) {
-        StringBuilder lines = new StringBuilder();
-        String at = START.plusSeconds(10L * r).toString();
-        for (int i = 0; i < INSTANCES * SERIES; i++) {
-          lines
-              .append(i)
-              .append('\t')
-              .append(at)
-              .append('\t')
-              .append(Math.rint(random.nextDouble() * 1000))
-              .append('\n');
-        }
-        copy.copyIn(
-            "copy value from stdin",
-            new ByteArrayInputStream(lines.toString().getBytes(StandardCharsets.US_ASCII)));
-      }
-      double seconds = (System.nanoTime() - began) / 1e9;
-      return (double) INSTANCES * SERIES * READINGS / seconds;
-    }
-  }
-
-  private static double bytes(TemporaryCluster cluster, String database, String table)
-      throws Exception {
+  /** With its partitions, their indexes and what is stored apart. */
+  private long bytes(String database, String table) throws SQLException {
     try (Connection connection = cluster.connect(database);
         Statement statement = connection.createStatement();
         ResultSet row =
             statement.executeQuery(
                 "select sum(pg_total_relation_size(relid)) from pg_partition_tree('"
                     + table
-                    + "') union all select pg_total_relation_size('"
-                    + table
                     + "')")) {
-      double most = 0;
-      while (row.next()) {
-        most = Math.max(most, row.getDouble(1));
-      }
-      return most;
+      row.next();
+      return row.getLong(1);
     }
   }
 

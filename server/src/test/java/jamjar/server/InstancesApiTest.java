@@ -44,6 +44,33 @@ class InstancesApiTest {
   }
 
   @Test
+  void it_tells_how_large_its_store_is_and_not_what_it_cannot_know() throws Exception {
+    int own =
+        server
+            .get("/api/instances")
+            .valueStream()
+            .filter(i -> i.get("kind").asString().equals("jamjar"))
+            .findFirst()
+            .orElseThrow()
+            .get("id")
+            .asInt();
+    Bodies.await(
+        "the size is known",
+        () ->
+            server
+                .get("/api/instances/" + own + "/series")
+                .valueStream()
+                .anyMatch(
+                    s ->
+                        s.get("counter").asString().equals("store.size")
+                            && s.get("value").asDouble() > 1_000_000));
+    assertThat(server.get("/api/instances/" + own + "/series").valueStream())
+        .filteredOn(s -> s.get("counter").asString().equals("store.free"))
+        .as("the database is elsewhere")
+        .allMatch(s -> s.get("value").isNull());
+  }
+
+  @Test
   void an_instance_stays_of_its_kind_so_that_its_checks_are_not_got_round() throws Exception {
     int id = server.instance("booking-db-a", "", "");
     RunningServer.Answer answer = server.send("PUT", "/api/instances/" + id, body("jvm", "jvm"));

@@ -113,7 +113,8 @@ public final class Store implements AutoCloseable {
     this.transactions = new TransactionTemplate(new DataSourceTransactionManager(asking.patient()));
     this.beat = SqlSessionManager.newInstance(factory(beating, new JdbcTransactionFactory()));
     this.watched = SqlSessionManager.newInstance(writer);
-    this.readings = new ReadingStore(writer, watched, session);
+    this.readings =
+        new ReadingStore(writer, watched, factory(asking, new JdbcTransactionFactory()));
     this.states = new LimitStates(watched);
     this.judged = new JudgedStore(writer);
     this.facts = new FactStore(writer, watched);

@@ -8,6 +8,7 @@ import jamjar.store.alerts.TransitionRow;
 import jamjar.store.cluster.TemporaryCluster;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.readings.StoredReading;
+import jamjar.store.readings.Told;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -66,6 +67,10 @@ class EarlierSchemaTest {
       assertThat(store.instances().byId(3).orElseThrow().credential()).isEqualTo("readers");
       List<StoredReading> readings = store.readings().readings(2, EVER, LATER).all();
       assertThat(readings).hasSizeGreaterThan(5);
+      // what was there is sealed in the background
+      assertThat(store.readings().sealer().run(LATER).days()).isPositive();
+      assertThat(Told.of(store.readings().readings(2, EVER, LATER).all()))
+          .isEqualTo(Told.of(readings));
       assertThat(store.readings().last(2, 1)).as("its target was changed last").isEmpty();
       assertThat(store.readings().key(243).orElseThrow().counter()).isEqualTo("own.queries");
       assertThat(store.markers().touching(EVER, LATER)).hasSize(2);

@@ -155,7 +155,11 @@ public class Beat {
     store.watching().add(gap);
     Instant from = Instant.ofEpochMilli(gap.from());
     Instant to = Instant.ofEpochMilli(gap.to());
-    int twice = gap.overlaps() ? store.watching().overlapped(to, from) : 0;
+    int twice = 0;
+    if (gap.overlaps()) {
+      twice = store.watching().overlapped(to, from);
+      store.watching().sealedOverlapped(to, from);
+    }
     LOG.warn(
         "event=not-watched from={} to={} lasted_ms={} overlapped={} why=\"{}\"",
         from,

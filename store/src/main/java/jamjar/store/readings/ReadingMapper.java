@@ -51,20 +51,25 @@ interface ReadingMapper {
       """)
   int layout(LayoutRow row);
 
-  @Select(
-      """
-      select * from layout
-      where instance = #{instance} and series && #{ids}
-      """)
-  List<LayoutRow> layoutsWith(@Param("instance") int instance, @Param("ids") int[] ids);
+  @Select("select * from layout where id = any(#{ids})")
+  List<LayoutRow> layouts(@Param("ids") int[] ids);
 
   @Select("select * from layout where id = #{id}")
   LayoutRow layoutById(int id);
 
+  /** How the rows of a window are laid out. */
+  @Select(
+      """
+      select distinct layout from reading
+      where instance = #{instance} and at between #{from} and #{to}
+      """)
+  int[] layoutsOf(
+      @Param("instance") int instance, @Param("from") Instant from, @Param("to") Instant to);
+
   @Select(
       """
       <script>
-      select (extract(epoch from at) * 1000)::bigint as at, elapsed_ms,
+      select (extract(epoch from at) * 1000000)::bigint as at, elapsed_ms,
         array[<foreach collection="places" item="place" separator=",">vals[${place}]</foreach>]
           as vals
       from reading
@@ -83,28 +88,103 @@ interface ReadingMapper {
 
   @Select(
       """
-      select at, arrived, elapsed_ms, layout, vals from reading
-      where instance = #{instance} and at >= #{from} and at <= #{to} and not overlapped
+      select at, source, layout, elapsed_ms, seq, arrived, overlapped, vals from reading
+      where instance = #{instance} and at between #{from} and #{to}
       order by at, source
       """)
-  List<StoredRow> stored(
+  List<RawRow> rows(
       @Param("instance") int instance, @Param("from") Instant from, @Param("to") Instant to);
 
-  @Select("select min(at) from reading where instance = #{instance} and at >= #{from}")
+  /** As above, of one source and without the end. */
+  @Select(
+      """
+      select at, source, layout, elapsed_ms, seq, arrived, overlapped, vals from reading
+      where instance = #{instance} and source = #{source} and at >= #{from} and at < #{to}
+      order by at
+      """)
+  List<RawRow> rowsOf(
+      @Param("instance") int instance,
+      @Param("source") int source,
+      @Param("from") Instant from,
+      @Param("to") Instant to);
+
+  @Select(
+      """
+      select min(at) from reading
+      where instance = #{instance} and source = #{source} and at >= #{from}
+      """)
+  Instant firstRow(
+      @Param("instance") int instance, @Param("source") int source, @Param("from") Instant from);
+
+  /** No reading since then was taken before this; null where there is none. */
+  @Select(
+      """
+      select least(
+        (select min(at) from reading where instance = #{instance} and at >= #{from}),
+        (select greatest(min(from_at), #{from}) from span
+         where instance = #{instance} and to_at > #{from}))
+      """)
   Instant firstAt(@Param("instance") int instance, @Param("from") Instant from);
 
-  @Select("select count(*) from reading where instance = #{instance} and source = #{source}")
+  @Select(
+      """
+      select (select coalesce(sum(part), 0) from span, unnest(counts) part
+              where instance = #{instance} and source = #{source})
+        + (select count(*) from reading r join sealed s using (instance, source)
+           where instance = #{instance} and source = #{source} and r.at >= s.until_at)
+      """)
   long count(@Param("instance") int instance, @Param("source") int source);
 
+  /** A source that is read for the first time: nothing of it is sealed. */
+  @Insert(
+      """
+      insert into sealed (instance, source, until_at) values (#{instance}, #{source}, #{at})
+      on conflict (instance, source) do nothing
+      """)
+  void begins(
+      @Param("instance") int instance, @Param("source") int source, @Param("at") Instant at);
+
+  /** Made apart and attached then: nobody who reads or writes waits for it. */
   @Update(
       """
-      create table if not exists ${name} partition of reading
-        for values from ('${from}') to ('${to}')
+      create table if not exists ${name} (like reading including all);
+      alter table reading attach partition ${name} for values from ('${from}') to ('${to}')
       """)
   void partition(@Param("name") String name, @Param("from") String from, @Param("to") String to);
 
   @Select("select pg_advisory_xact_lock(hashtext('reading partitions'))::text")
   String lockPartitions();
+
+  /** The days that have rows, by the names of their tables. */
+  @Select(
+      """
+      select c.relname from pg_inherits i join pg_class c on c.oid = i.inhrelid
+      where i.inhparent = 'reading'::regclass order by 1
+      """)
+  List<String> days();
+
+  /**
+   * Waits for who reads or writes a day, but not for long: whoever comes after waits as well.
+   *
+   * @param name the table of the day
+   */
+  @Update(
+      """
+      set local lock_timeout = '100ms';
+      lock table only reading in access exclusive mode;
+      lock table ${name} in access exclusive mode
+      """)
+  void lockDay(@Param("name") String name);
+
+  @Update("drop table ${name}")
+  void dropDay(@Param("name") String name);
+
+  @Select("select pg_database_size(current_database())")
+  long bytes();
+
+  @Select(
+      "select coalesce(sum(pg_total_relation_size(relid)), 0) from pg_partition_tree('reading')")
+  long rowBytes();
 
   @Select("select to_regclass(#{name}) is not null")
   boolean exists(String name);

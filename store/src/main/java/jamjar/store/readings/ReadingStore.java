@@ -6,14 +6,13 @@ import jamjar.core.reading.LastTotals;
 import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
 import jamjar.store.alerts.JudgedStore;
+import jamjar.store.chunks.ChunkMapper;
 import jamjar.store.series.NothingSpan;
 import jamjar.store.series.SeriesMapper;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -23,7 +22,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.stream.IntStream;
 import org.apache.ibatis.session.Configuration;
 import org.apache.ibatis.session.ExecutorType;
 import org.apache.ibatis.session.SqlSession;
@@ -38,27 +36,38 @@ public final class ReadingStore {
 
   private final SqlSessionFactory factory;
   private final ReadingMapper mapper;
-  private final ReadingMapper asked;
+  private final ChunkMapper chunkMapper;
+  private final Windows watched;
+  private final Windows asked;
   private final SeriesMapper seriesMapper;
   private final SeriesCatalog catalog;
   private final Map<SourceKey, Placed> layouts = new ConcurrentHashMap<>();
   private final Map<Integer, Map<Integer, WhyNothing>> nothing = new ConcurrentHashMap<>();
-  private final Set<LocalDate> partitions = ConcurrentHashMap.newKeySet();
+  private final SealedUntil sealed = new SealedUntil();
+  private final Days days;
+  private final Sealer sealer;
 
   /**
-   * @param watching for what watching and judging read, so that it waits for nothing that is asked
+   * @param writing for what watching and judging write and read, so that it waits for nothing that
+   *     is asked
    * @param asking for what persons ask
    */
-  public ReadingStore(SqlSessionFactory factory, SqlSession watching, SqlSession asking) {
-    this.factory = factory;
+  public ReadingStore(SqlSessionFactory writing, SqlSession watching, SqlSessionFactory asking) {
+    Layouts known = new Layouts();
+    this.factory = writing;
     this.mapper = watching.getMapper(ReadingMapper.class);
-    this.asked = asking.getMapper(ReadingMapper.class);
+    this.chunkMapper = watching.getMapper(ChunkMapper.class);
+    this.watched = new Windows(writing, known);
+    this.asked = new Windows(asking, known);
     this.seriesMapper = watching.getMapper(SeriesMapper.class);
     this.catalog = new SeriesCatalog(seriesMapper);
+    this.days = new Days(writing);
+    this.sealer = new Sealer(writing, known, sealed, days);
   }
 
   public static void addMapper(Configuration configuration) {
     configuration.addMapper(ReadingMapper.class);
+    configuration.addMapper(ChunkMapper.class);
   }
 
   /**
@@ -76,8 +85,9 @@ public final class ReadingStore {
     Map<Integer, Map<Integer, WhyNothing>> changed = new HashMap<>();
     for (KeptReading kept : readings) {
       Reading reading = kept.step().reading();
-      makePartition(reading.at());
+      days.make(reading.at());
       SourceKey source = new SourceKey(kept.instance(), kept.source());
+      begins(source, reading.at());
       Placed last = layouts.get(source);
       int[] before = last == null ? lastSeries(kept.instance(), kept.source()) : last.series();
       Placed placed = layout(kept);
@@ -96,10 +106,15 @@ public final class ReadingStore {
               reading.values()));
       totals.put(new SourceKey(kept.instance(), kept.source()), totalsRow(kept, placed));
     }
+    sealed.writing().lock();
     try (SqlSession batch = factory.openSession(ExecutorType.BATCH, false)) {
       ReadingMapper writer = batch.getMapper(ReadingMapper.class);
       writer.needNotWait();
       rows.forEach(writer::add);
+      ChunkMapper chunks = batch.getMapper(ChunkMapper.class);
+      rows.stream()
+          .filter(row -> sealed.isLate(new SourceKey(row.instance(), row.source()), row.at()))
+          .forEach(row -> chunks.cameLate(row.instance(), row.source(), row.at()));
       totals.values().forEach(writer::keepTotals);
       SeriesMapper spans = batch.getMapper(SeriesMapper.class);
       for (int i = 0; i < readings.size(); i++) {
@@ -113,9 +128,31 @@ public final class ReadingStore {
       }
       readings.forEach(kept -> JudgedStore.write(batch, kept.judged()));
       batch.commit();
+    } finally {
+      sealed.writing().unlock();
     }
     nothing.putAll(changed);
     return ids;
+  }
+
+  /** What packs the rows that are old enough. */
+  public Sealer sealer() {
+    return sealer;
+  }
+
+  public StoreSize size() {
+    return new StoreSize(
+        mapper.bytes(), mapper.rowBytes(), Optional.ofNullable(chunkMapper.allSealed()));
+  }
+
+  /** A source that is read for the first time has nothing sealed. */
+  private void begins(SourceKey source, Instant at) {
+    if (!sealed.knows(source)) {
+      mapper.begins(source.instance(), source.source(), Sealer.floor(at));
+      chunkMapper.sealed(source.instance()).stream()
+          .filter(row -> row.source() == source.source())
+          .forEach(row -> sealed.stands(source, row.untilAt()));
+    }
   }
 
   /** The numbers of series that are not read but made of others; new ones are stored first. */
@@ -149,53 +186,22 @@ public final class ReadingStore {
    * @param to end of the window, inclusive
    */
   public Samples samples(int instance, int[] ids, Instant from, Instant to) {
-    List<Sample> found = new ArrayList<>();
-    for (LayoutRow layout : asked.layoutsWith(instance, ids)) {
-      List<Integer> places =
-          IntStream.of(ids).map(layout::place).filter(place -> place > 0).boxed().toList();
-      if (places.size() == ids.length) {
-        long interval = layout.intervalS() * 1000L;
-        for (PlacedRow row :
-            asked.placed(instance, layout.source(), layout.id(), places, from, to)) {
-          found.add(new Sample(row.at(), row.elapsedMs(), interval, row.vals()));
-        }
-      }
-    }
-    found.sort(java.util.Comparator.comparingLong(Sample::at));
-    return columns(found, ids.length);
+    return asked.samples(instance, ids, from, to);
   }
 
   /** Whole readings of an instance over a window, both ends inclusive. */
   public Readings readings(int instance, Instant from, Instant to) {
-    return readings(asked, instance, from, to);
+    return asked.readings(instance, from, to);
   }
 
   /** As above, for judging. */
   public Readings toJudge(int instance, Instant from, Instant to) {
-    return readings(mapper, instance, from, to);
+    return watched.readings(instance, from, to);
   }
 
-  private static Readings readings(ReadingMapper through, int instance, Instant from, Instant to) {
-    Map<Integer, LayoutRow> layoutsHere = new HashMap<>();
-    List<StoredReading> found = new ArrayList<>();
-    for (StoredRow row : through.stored(instance, from, to)) {
-      LayoutRow layout = layoutsHere.computeIfAbsent(row.layout(), through::layoutById);
-      found.add(
-          new StoredReading(
-              row.at(),
-              row.arrived(),
-              row.elapsedMs(),
-              layout.source(),
-              layout.intervalS(),
-              layout.series(),
-              row.vals()));
-    }
-    return new Readings(found);
-  }
-
-  /** When the first reading since then was taken. */
+  /** Since then no reading was taken before this. */
   public Optional<Instant> firstAt(int instance, Instant from) {
-    return Optional.ofNullable(asked.firstAt(instance, from));
+    return Optional.ofNullable(mapper.firstAt(instance, from));
   }
 
   /** The series of an instance that are not gone for good, by their numbers. */
@@ -215,24 +221,6 @@ public final class ReadingStore {
         .map(row -> mapper.layoutById(row.layout()).series())
         .orElse(NONE);
   }
-
-  private record Sample(long at, long elapsed, long interval, double[] values) {}
-
-  private static Samples columns(List<Sample> rows, int width) {
-    List<double[]> values = new ArrayList<>();
-    for (int c = 0; c < width; c++) {
-      int column = c;
-      values.add(rows.stream().mapToDouble(row -> row.values()[column]).toArray());
-    }
-    return new Samples(
-        rows.stream().mapToLong(Sample::at).toArray(),
-        rows.stream().mapToLong(Sample::elapsed).toArray(),
-        rows.stream().mapToLong(Sample::interval).toArray(),
-        values.get(0),
-        values.subList(1, width));
-  }
-
-  private record SourceKey(int instance, int source) {}
 
   /** The layout of the last reading of a source: most readings are laid out like the one before. */
   private record Placed(
@@ -398,22 +386,5 @@ public final class ReadingStore {
       loaded.put(span.series(), WhyNothing.valueOf(span.why()));
     }
     return loaded;
-  }
-
-  private void makePartition(Instant at) {
-    LocalDate day = LocalDate.ofInstant(at, ZoneOffset.UTC);
-    if (partitions.contains(day)) {
-      return;
-    }
-    String name = "reading_" + day.toString().replace("-", "");
-    if (!mapper.exists(name)) {
-      try (SqlSession session = factory.openSession(false)) {
-        ReadingMapper maker = session.getMapper(ReadingMapper.class);
-        maker.lockPartitions();
-        maker.partition(name, day + " 00:00+00", day.plusDays(1) + " 00:00+00");
-        session.commit();
-      }
-    }
-    partitions.add(day);
   }
 }

@@ -54,4 +54,12 @@ public interface WatchingMapper {
       where at > #{now} and at <= #{before} and not overlapped
       """)
   int overlapped(@Param("now") Instant now, @Param("before") Instant before);
+
+  /** So is what is sealed of it already. */
+  @Insert(
+      """
+      insert into unsealed (instance, source, from_at, to_at, overlapped)
+      select instance, source, #{now}, #{before}, true from sealed where until_at > #{now}
+      """)
+  void sealedOverlapped(@Param("now") Instant now, @Param("before") Instant before);
 }

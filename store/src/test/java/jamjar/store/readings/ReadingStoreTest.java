@@ -11,7 +11,6 @@ import jamjar.core.reading.SeriesKey;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.cluster.TemporaryCluster;
-import jamjar.store.instances.InstanceRow;
 import jamjar.store.series.NothingSpan;
 import java.time.Instant;
 import java.util.List;
@@ -36,7 +35,7 @@ class ReadingStoreTest {
   @BeforeEach
   void open() {
     store = reopened();
-    instance = store.instances().add(instance("booking-db-" + ++made));
+    instance = store.instances().add(Instances.named("booking-db-" + ++made));
   }
 
   @AfterEach
@@ -139,7 +138,7 @@ class ReadingStoreTest {
 
   @Test
   void a_series_keeps_its_number_over_a_restart_and_readings_of_other_instances_do_not_mix() {
-    int other = store.instances().add(instance("freight-db-" + made));
+    int other = store.instances().add(Instances.named("freight-db-" + made));
     store.readings().write(List.of(kept(1, AT, 10, List.of(USED), 1)));
     int[] before = ids(USED);
     store.close();
@@ -155,7 +154,7 @@ class ReadingStoreTest {
   void a_removed_instance_gives_its_name_free() {
     store.instances().remove(instance, AT);
     assertThat(store.instances().byId(instance)).isEmpty();
-    assertThat(store.instances().add(instance("booking-db-" + made))).isNotEqualTo(instance);
+    assertThat(store.instances().add(Instances.named("booking-db-" + made))).isNotEqualTo(instance);
   }
 
   private Store reopened() {
@@ -186,30 +185,5 @@ class ReadingStoreTest {
 
   private static LastTotals noTotals(Instant at) {
     return new LastTotals(at, 0, 0, 0, Set.of(), Map.of(), Set.of());
-  }
-
-  private static InstanceRow instance(String name) {
-    return new InstanceRow(
-        0,
-        name,
-        "postgresql",
-        "",
-        "",
-        "",
-        new String[] {"a tag"},
-        "127.0.0.1",
-        5432,
-        "postgres",
-        "off",
-        "",
-        "reader",
-        new byte[] {1},
-        "postgresql",
-        10,
-        "Europe/Oslo",
-        AT,
-        null,
-        false,
-        new String[0]);
   }
 }

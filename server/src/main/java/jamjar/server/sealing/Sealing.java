@@ -1,0 +1,132 @@
+package jamjar.server.sealing;
+
+import jakarta.annotation.PostConstruct;
+import jakarta.annotation.PreDestroy;
+import jamjar.server.settings.Settings;
+import jamjar.server.watching.Beat;
+import jamjar.store.Store;
+import jamjar.store.StoreAway;
+import jamjar.store.readings.Sealer;
+import jamjar.store.readings.StoreSize;
+import java.io.IOException;
+import java.lang.management.ManagementFactory;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.Optional;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import javax.management.JMException;
+import javax.management.MBeanServer;
+import javax.management.ObjectName;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/** Packs what is stored and old enough, in the background, and tells how large the store is. */
+@Component
+class Sealing implements StoreMXBean {
+  private static final Logger LOG = LoggerFactory.getLogger(Sealing.class);
+  private static final long EVERY_SECONDS = 60;
+  private static final long UNKNOWN = -1;
+
+  private final MBeanServer server = ManagementFactory.getPlatformMBeanServer();
+  // a process may hold more than one server, as those of tests do
+  private final String name = "jamjar:type=Store,server=" + System.identityHashCode(this);
+  private final Store store;
+  private final Beat beat;
+  private final Clock clock;
+  private final Optional<Path> disk;
+  private final ScheduledExecutorService thread =
+      Executors.newSingleThreadScheduledExecutor(
+          task -> {
+            Thread made = new Thread(task, "sealer");
+            made.setDaemon(true);
+            return made;
+          });
+  private volatile Optional<StoreSize> size = Optional.empty();
+  private volatile long spans;
+
+  Sealing(Store store, Settings settings, Beat beat, Clock clock) {
+    this.store = store;
+    this.beat = beat;
+    this.clock = clock;
+    // the disk of a database elsewhere can't be looked at from here
+    this.disk =
+        settings.database().url().isEmpty() ? Optional.of(settings.data()) : Optional.empty();
+  }
+
+  @PostConstruct
+  void begin() throws JMException {
+    server.registerMBean(this, new ObjectName(name));
+    thread.scheduleWithFixedDelay(this::run, 2, EVERY_SECONDS, TimeUnit.SECONDS);
+  }
+
+  private void run() {
+    if (beat.away()) {
+      return;
+    }
+    try {
+      long began = System.nanoTime();
+      Sealer.Done done = store.readings().sealer().run(clock.instant());
+      spans += done.spans();
+      size = Optional.of(store.readings().size());
+      if (done.any()) {
+        LOG.info(
+            "event=sealed spans={} days={} again={} dropped={} took_ms={}",
+            done.spans(),
+            done.days(),
+            done.again(),
+            done.dropped(),
+            TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - began));
+      }
+    } catch (RuntimeException e) {
+      if (StoreAway.is(e)) {
+        LOG.debug("event=not-sealed why=\"{}\"", e.toString());
+      } else {
+        // the rows stay, and are sealed next time
+        LOG.warn("event=not-sealed", e);
+      }
+    }
+  }
+
+  @Override
+  public long getSizeBytes() {
+    return size.map(StoreSize::bytes).orElse(UNKNOWN);
+  }
+
+  @Override
+  public long getRowBytes() {
+    return size.map(StoreSize::rowBytes).orElse(UNKNOWN);
+  }
+
+  @Override
+  public long getFreeBytes() {
+    try {
+      return disk.isEmpty() ? UNKNOWN : Files.getFileStore(disk.get()).getUsableSpace();
+    } catch (IOException e) {
+      return UNKNOWN;
+    }
+  }
+
+  @Override
+  public double getUnsealedSeconds() {
+    return size.flatMap(StoreSize::sealedUntil)
+        .map(until -> Duration.between(until, clock.instant()).toMillis() / 1000.0)
+        .orElse((double) UNKNOWN);
+  }
+
+  @Override
+  public long getSealedSpans() {
+    return spans;
+  }
+
+  @PreDestroy
+  void end() throws JMException, InterruptedException {
+    server.unregisterMBean(new ObjectName(name));
+    thread.shutdownNow();
+    thread.awaitTermination(5, TimeUnit.SECONDS);
+  }
+}

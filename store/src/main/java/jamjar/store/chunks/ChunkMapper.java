@@ -1,0 +1,149 @@
+package jamjar.store.chunks;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+
+/** Sealed spans, their chunks, and up to when all is sealed. */
+public interface ChunkMapper {
+  /** One that is sealed up to a moment. */
+  record Until(int instance, int source, Instant untilAt) {}
+
+  /**
+   * A stretch that is not right any more, both ends inclusive.
+   *
+   * @param overlapped whether it was stamped by a clock that was set back since; else something
+   *     came late
+   */
+  record Unsealed(
+      long id, int instance, int source, Instant fromAt, Instant toAt, boolean overlapped) {}
+
+  /** Some of a source over a whole day. */
+  record Day(int instance, int source, Instant fromAt) {}
+
+  @Select("select * from sealed where instance = #{instance}")
+  List<Until> sealed(int instance);
+
+  @Select("select * from sealed order by until_at")
+  List<Until> all();
+
+  /** Up to when all sources are sealed; null where there is none. */
+  @Select("select min(until_at) from sealed")
+  Instant allSealed();
+
+  /** As above, of one; it is not sealed further meanwhile. */
+  @Select(
+      """
+      select until_at from sealed where instance = #{instance} and source = #{source} for update
+      """)
+  Optional<Instant> lock(@Param("instance") int instance, @Param("source") int source);
+
+  @Insert(
+      """
+      insert into sealed (instance, source, until_at) values (#{instance}, #{source}, #{untilAt})
+      on conflict (instance, source) do update set until_at = excluded.until_at
+      """)
+  void seal(Until until);
+
+  @Insert(
+      """
+      insert into span (instance, source, day, from_at, to_at, revision, layouts, counts, times)
+      values (#{instance}, #{source}, #{day}, #{fromAt}, #{toAt}, #{revision}, #{layouts},
+        #{counts}, #{times})
+      """)
+  void addSpan(SpanRow row);
+
+  @Insert(
+      """
+      insert into chunk (series, source, day, from_at, n, least, greatest, total, first, last, body)
+      values (#{series}, #{source}, #{day}, #{fromAt}, #{n}, #{least}, #{greatest}, #{total},
+        #{first}, #{last}, #{body})
+      """)
+  void addChunk(ChunkRow row);
+
+  /** Spans that touch a window, both ends inclusive. */
+  @Select(
+      """
+      select * from span
+      where instance = #{instance} and from_at <= #{to} and to_at > #{from}
+      order by from_at, source
+      """)
+  List<SpanRow> touching(
+      @Param("instance") int instance, @Param("from") Instant from, @Param("to") Instant to);
+
+  /** The chunks of series in spans that begin within a window, both ends inclusive. */
+  @Select(
+      """
+      select * from chunk
+      where series = any(#{series}) and from_at between #{from} and #{to}
+      order by from_at
+      """)
+  List<ChunkRow> chunks(
+      @Param("series") int[] series, @Param("from") Instant from, @Param("to") Instant to);
+
+  /** Takes a span and its chunks away. */
+  @Delete(
+      """
+      with gone as (
+        delete from span
+        where instance = #{span.instance} and source = #{span.source} and day = #{span.day}
+          and from_at = #{span.fromAt}
+      )
+      delete from chunk
+      where series = any(#{series}) and source = #{span.source} and day = #{span.day}
+        and from_at = #{span.fromAt}
+      """)
+  void remove(@Param("span") SpanRow span, @Param("series") int[] series);
+
+  /** Days of which all is sealed, but in spans of two hours. */
+  @Select(
+      """
+      select distinct instance, source, date_trunc('day', from_at, 'UTC') as from_at
+      from span join sealed using (instance, source)
+      where not day and date_trunc('day', from_at, 'UTC') + interval '1 day' <= until_at
+      order by from_at
+      limit #{most}
+      """)
+  List<Day> toMerge(int most);
+
+  @Insert(
+      """
+      insert into unsealed (instance, source, from_at, to_at, overlapped)
+      values (#{instance}, #{source}, #{at}, #{at}, false)
+      """)
+  void cameLate(
+      @Param("instance") int instance, @Param("source") int source, @Param("at") Instant at);
+
+  @Select("select * from unsealed order by id limit #{most}")
+  List<Unsealed> unsealed(int most);
+
+  @Delete("delete from unsealed where id = #{id}")
+  void done(long id);
+
+  @Select(
+      """
+      select exists (select 1 from unsealed where from_at < #{to} and to_at >= #{from})
+      """)
+  boolean anyUnsealed(@Param("from") Instant from, @Param("to") Instant to);
+
+  /** A month of whole days, made ahead without keeping anybody waiting. */
+  @Update(
+      """
+      create table if not exists ${of}_days_${name} (like ${of} including all);
+      alter table ${of}_days attach partition ${of}_days_${name}
+        for values from ('${from}') to ('${to}')
+      """)
+  void month(
+      @Param("of") String of,
+      @Param("name") String name,
+      @Param("from") String from,
+      @Param("to") String to);
+
+  @Select("select to_regclass(#{name}) is not null")
+  boolean exists(String name);
+}
