@@ -132,6 +132,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/moment': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['moment']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/markers': {
     parameters: {
       query?: never
@@ -898,6 +914,17 @@ export interface components {
       normal: (number | null)[]
       normalHigh: (number | null)[]
     }
+    MomentBody: {
+      series: number[]
+      /** Format: int64 */
+      at: number
+    }
+    MomentValue: {
+      /** Format: int32 */
+      series: number
+      /** Format: double */
+      value: number | null
+    }
     CheckView: {
       check: string
       outcome: string
@@ -1648,6 +1675,30 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['SeriesPoints'][]
+        }
+      }
+    }
+  }
+  moment: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['MomentBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['MomentValue'][]
         }
       }
     }

@@ -24,6 +24,7 @@ public final class Bench {
 
   static {
     ALL.put("store", StoreBench::run);
+    ALL.put("midnight", MidnightBench::run);
     ALL.put("limits", LimitsBench::run);
     ALL.put("cost", CostBench::run);
     ALL.put("ledger", LedgerBench::run);
@@ -46,6 +47,7 @@ public final class Bench {
           Usage: ./jamjar bench NAME
             store [SECONDS]   values a second into the store (60), size at rest and time of reading,
                               beside a row per value
+            midnight          how long a write waits while days are packed and dropped and somebody reads
             limits [KILLS]    judgements a second, an estate's judging, kill -9 while judging (20)
             cost [MINUTES]    processor time of the collector's session at the engine (5)
             ledger [MINUTES]  commits as read, beside the load's own ledger (5)

@@ -1,7 +1,6 @@
 package jamjar.bench;
 
 import jamjar.store.Store;
-import jamjar.store.readings.Readings;
 import jamjar.store.readings.StoredReading;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -23,9 +22,9 @@ final class Lateness {
   static double[] of(Store store, List<Integer> ids, int intervalS, Instant from, Instant to) {
     List<Double> all = new ArrayList<>();
     for (int id : ids) {
-      Readings readings = store.readings().readings(id, from, to);
+      List<StoredReading> readings = store.readings().readings(id, from, to);
       long[] at =
-          readings.all().stream()
+          readings.stream()
               .filter(reading -> reading.source() == FAST)
               .map(StoredReading::at)
               .mapToLong(Instant::toEpochMilli)

@@ -2,6 +2,8 @@ package jamjar.bench;
 
 import jamjar.core.chart.Charting;
 import jamjar.core.chart.Points;
+import jamjar.core.chart.Stepped;
+import jamjar.core.chart.Steps;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Shape;
 import jamjar.core.counter.WhyNothing;
@@ -15,6 +17,7 @@ import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.cluster.TemporaryCluster;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.readings.KeptReading;
+import jamjar.store.readings.Shapes;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -26,6 +29,7 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CompletableFuture;
@@ -46,6 +50,8 @@ final class StoreBench {
   private static final int POINTS = 300;
   private static final int DAY_SERIES = 50;
   private static final int TIMES = 15;
+  private static final int YEAR = 365;
+  private static final int YEAR_SERIES = 48;
   private static final Duration EVERY = Duration.ofSeconds(10);
   private static final Instant START = Instant.parse("2026-11-23T00:00:00Z");
   private static final CounterDefinition LEVEL =
@@ -70,6 +76,8 @@ final class StoreBench {
           1,
           0);
 
+  private static final Shapes SHAPES = (instance, series) -> Optional.of(Shape.LEVEL);
+
   private final TemporaryCluster cluster =
       // durable as in operation: nothing of a temporary cluster's haste
       TemporaryCluster.start(
@@ -91,6 +99,7 @@ final class StoreBench {
     StoreBench bench = new StoreBench();
     bench.intake(seconds);
     bench.atRest();
+    bench.year();
   }
 
   private Store open(String database) {
@@ -155,7 +164,7 @@ final class StoreBench {
   private static int seal(Store store, AtomicReference<Instant> now) {
     int spans = 0;
     for (Instant at = now.get(); at != null; at = now.get()) {
-      spans += store.readings().sealer().run(at).spans();
+      spans += store.readings().sealer().run(at, SHAPES).spans();
     }
     return spans;
   }
@@ -207,54 +216,123 @@ final class StoreBench {
       Instant end = START.plus(Duration.ofDays(DAYS));
       long before = bytes(own, "reading");
       long began = System.nanoTime();
-      store.readings().sealer().run(end.plus(Duration.ofHours(1)));
+      store.readings().sealer().run(end.plus(Duration.ofHours(3)), SHAPES);
       double sealing = (System.nanoTime() - began) / 1e9;
-      for (String name : List.of("span", "chunk", "layout")) {
+      for (String name : List.of("span", "chunk", "step")) {
         cluster.run(own, "vacuum analyze " + name);
       }
       table.vacuum();
       double values = (double) readings * SERIES;
       double sealed = bytes(own, "span") + bytes(own, "chunk");
       System.out.printf(
-          "at rest, %,.0f values: rows %.2f B each, sealed %.3f B (times %.3f B of it), row per"
-              + " value %.1f B; ratio %.0f; sealed at %,.0f values/s%n",
+          "at rest, %,.0f values: rows %.2f B each, sealed %.3f B (times %.3f B of it), steps %.3f B"
+              + " (of a minute %.3f B), row per value %.1f B; ratio without steps %.0f, with them"
+              + " %.0f; sealed and stepped at %,.0f values/s%n",
           values,
           before / values,
           sealed / values,
           bytes(own, "span") / values,
+          bytes(own, "step") / values,
+          bytes(own, "step_1") / values,
           table.bytes() / values,
           table.bytes() / sealed,
+          table.bytes() / (sealed + bytes(own, "step")),
           values / sealing);
       int[] ids = store.readings().numbers(instance, keys, START);
       compare(
           "a week of one series at 300 points",
-          () -> points(store, instance, ids[23], START, end),
+          () -> points(store, new int[] {ids[23]}, 15, START, end),
           () -> table.points(new Integer[] {23}, START, end, POINTS));
       Instant day = end.minus(Duration.ofDays(2));
       Integer[] many = IntStream.range(0, DAY_SERIES).boxed().toArray(Integer[]::new);
+      int[] manyIds = Arrays.copyOf(ids, DAY_SERIES);
       compare(
           "a day of 50 series at 300 points",
-          () -> {
-            int found = 0;
-            for (int s = 0; s < DAY_SERIES; s++) {
-              found += points(store, instance, ids[s], day, day.plus(Duration.ofDays(1)));
-            }
-            return found;
-          },
+          () -> points(store, manyIds, 1, day, day.plus(Duration.ofDays(1)).minusMillis(1)),
           () -> table.points(many, day, day.plus(Duration.ofDays(1)), POINTS));
+      compare(
+          "an hour of one series as it was read",
+          () -> read(store, instance, ids[23], day.plus(Duration.ofHours(3))),
+          () ->
+              table.points(
+                  new Integer[] {23},
+                  day.plus(Duration.ofHours(3)),
+                  day.plus(Duration.ofHours(4)),
+                  3_600));
     }
   }
 
-  private static int points(Store store, int instance, int series, Instant from, Instant to) {
-    Points points =
-        Charting.points(
+  /** A year of one instance that is read once a minute. */
+  private void year() throws Exception {
+    String own = cluster.newDatabase();
+    Instant from = START.minus(Duration.ofDays(YEAR));
+    long readings = Duration.ofDays(YEAR).toMinutes();
+    try (Store store = open(own)) {
+      int instance = store.instances().add(instance("instance"));
+      SeriesMix mix = new SeriesMix(3, YEAR_SERIES);
+      List<SeriesKey> some = keys.subList(0, YEAR_SERIES);
+      List<KeptReading> batch = new ArrayList<>();
+      for (int r = 0; r < readings; r++) {
+        Instant at = from.plus(Duration.ofMinutes(r)).plusMillis(mix.jitter());
+        Reading reading = new Reading(at, 60_000, some, mix.next(), new WhyNothing[YEAR_SERIES]);
+        LastTotals last = new LastTotals(at, 0, 0, 0, Set.of(), Map.of(), Set.of());
+        batch.add(
+            new KeptReading(
+                instance, 1, 60, r + 1, at, new Increases.Step(reading, last), Judged.NOTHING));
+        if (batch.size() == TOGETHER || r + 1 == readings) {
+          store.readings().write(batch);
+          batch.clear();
+        }
+      }
+      store.readings().sealer().run(START.plus(Duration.ofHours(3)), SHAPES);
+      cluster.run(own, "vacuum analyze step");
+      int[] ids = store.readings().numbers(instance, some, from);
+      double[] took = new double[TIMES];
+      for (int time = -TIMES; time < TIMES; time++) {
+        long began = System.nanoTime();
+        points(store, ids, 15, from, START.minusMillis(1));
+        took[Math.max(0, time)] = (System.nanoTime() - began) / 1e6;
+      }
+      System.out.printf(
+          "a year of %d series at %d points: %.0f ms (median of %d); the year's steps take %.1f MB,"
+              + " its chunks %.1f MB%n",
+          YEAR_SERIES,
+          POINTS,
+          median(took),
+          TIMES,
+          bytes(own, "step") / 1e6,
+          (bytes(own, "chunk") + bytes(own, "span")) / 1e6);
+    }
+  }
+
+  /** Of whole days, as the server does. */
+  private static int points(Store store, int[] series, int minutes, Instant from, Instant to) {
+    int found = 0;
+    for (List<Steps> days : store.readings().steps(series, minutes, from, to).values()) {
+      Points points =
+          Charting.points(
+              LEVEL,
+              Shape.LEVEL,
+              new Stepped(List.of(days), List.of()),
+              from.toEpochMilli(),
+              to.toEpochMilli(),
+              POINTS);
+      found += points.at().length;
+    }
+    return found;
+  }
+
+  private static int read(Store store, int instance, int series, Instant from) {
+    Instant to = from.plus(Duration.ofHours(1));
+    return Charting.points(
             LEVEL,
             Shape.LEVEL,
             store.readings().samples(instance, new int[] {series}, from, to),
             from.toEpochMilli(),
             to.toEpochMilli(),
-            POINTS);
-    return points.at().length;
+            3_600)
+        .at()
+        .length;
   }
 
   private static void compare(String what, Callable<Integer> own, Callable<Integer> other)
@@ -323,7 +401,7 @@ final class StoreBench {
     }
   }
 
-  private static InstanceRow instance(String name) {
+  static InstanceRow instance(String name) {
     return new InstanceRow(
         0,
         name,

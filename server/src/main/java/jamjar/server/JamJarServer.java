@@ -13,6 +13,7 @@ import org.springframework.scheduling.annotation.EnableScheduling;
 public class JamJarServer {
 
   public static void main(String[] args) {
+    CopyCommand.run(args).ifPresent(System::exit);
     SpringApplication application = new SpringApplication(JamJarServer.class);
     application.addInitializers(context -> Loopback.require(context.getEnvironment()));
     application.run(args);

@@ -28,7 +28,7 @@ class StoreConfiguration {
    * elsewhere.
    */
   record Cluster(PrivateCluster started) implements AutoCloseable, OwnCluster {
-    private static final Map<String, String> SETTINGS =
+    static final Map<String, String> SETTINGS =
         Map.of(
             "shared_buffers", "128MB",
             "max_connections", "40",

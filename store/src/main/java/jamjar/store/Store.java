@@ -114,7 +114,8 @@ public final class Store implements AutoCloseable {
     this.beat = SqlSessionManager.newInstance(factory(beating, new JdbcTransactionFactory()));
     this.watched = SqlSessionManager.newInstance(writer);
     this.readings =
-        new ReadingStore(writer, watched, factory(asking, new JdbcTransactionFactory()));
+        new ReadingStore(
+            writer, watched, factory(asking, new JdbcTransactionFactory()), StoreAway::is);
     this.states = new LimitStates(watched);
     this.judged = new JudgedStore(writer);
     this.facts = new FactStore(writer, watched);

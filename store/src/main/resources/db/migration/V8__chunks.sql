@@ -44,6 +44,19 @@ alter table chunk alter column body set storage external;
 create table chunk_hours partition of chunk for values in (false);
 create table chunk_days partition of chunk for values in (true) partition by range (from_at);
 
+-- a day of a series in steps of so many minutes, packed
+create table step (
+  series      int not null,
+  source      smallint not null,
+  minutes     smallint not null,
+  from_at     timestamptz not null,
+  body        bytea not null,
+  primary key (series, minutes, from_at, source)
+) partition by list (minutes);
+alter table step alter column body set storage external;
+create table step_1 partition of step for values in (1) partition by range (from_at);
+create table step_15 partition of step for values in (15);
+
 -- stretches of sealed readings that are not right any more: a reading of that time came late, or they were stamped by a
 -- clock that was set back since
 create table unsealed (
@@ -54,6 +67,8 @@ create table unsealed (
   to_at       timestamptz not null,
   overlapped  boolean not null
 );
+-- however much comes late for a span, it is packed again once
+create unique index unsealed_late on unsealed (instance, source, from_at) where not overlapped;
 
 -- nothing of what is there is sealed yet
 insert into sealed (instance, source, until_at)

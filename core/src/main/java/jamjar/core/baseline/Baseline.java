@@ -19,6 +19,7 @@ public final class Baseline {
   private static final int LEAST_STEPS = 60;
   private static final int WORKING_SLOTS = 5 * Timeline.QUARTERS;
 
+  /** One for each slot, or a single one that serves them all, as in the first days. */
   private final Normal[] slots;
 
   private Baseline(Normal[] slots) {
@@ -75,7 +76,8 @@ public final class Baseline {
       Normal[] ladder = {slots[s], days[s < WORKING_SLOTS ? 0 : 1][quarter], anyDay[quarter], all};
       slots[s] = Arrays.stream(ladder).filter(Normal::known).findFirst().orElse(Normal.NONE);
     }
-    return new Baseline(slots);
+    boolean same = Arrays.stream(slots).allMatch(slot -> slot == slots[0]);
+    return new Baseline(same ? new Normal[] {slots[0]} : slots);
   }
 
   /**
@@ -84,7 +86,7 @@ public final class Baseline {
    * @param slot 0 … 671, see {@link Timeline#slotOf}
    */
   public Normal at(int slot) {
-    return slots[slot];
+    return slots[slots.length == 1 ? 0 : slot];
   }
 
   private static Normal ofDays(Basis basis, List<Pool> pools) {

@@ -38,7 +38,7 @@ public final class Charting {
       long from,
       long to,
       int maxPoints) {
-    List<Span> spans = spans(counter, partShape, samples);
+    List<Span> spans = Spans.of(counter, partShape, samples);
     long inWindow = spans.stream().filter(span -> span.at() >= from && span.at() <= to).count();
     if (inWindow > maxPoints) {
       return inSteps(counter, spans, from, to, maxPoints, 0);
@@ -46,6 +46,48 @@ public final class Charting {
     return counter.shape() == Shape.QUOTIENT && partShape == Shape.TOTAL && isFine(samples)
         ? asJudged(counter, spans, from, to)
         : asRead(counter, samples, spans, from, to);
+  }
+
+  /**
+   * As above, of a series of which whole days may be in steps: then always in so many points.
+   *
+   * @param stepped in steps that are shorter than the way from one point to the next
+   */
+  public static Points points(
+      CounterDefinition counter,
+      Shape partShape,
+      Stepped stepped,
+      long from,
+      long to,
+      int maxPoints) {
+    return stepped.parts().isEmpty() && stepped.rest().size() == 1
+        ? points(counter, partShape, stepped.rest().get(0).samples(), from, to, maxPoints)
+        : inSteps(counter, Spans.of(counter, partShape, stepped), from, to, maxPoints, 0);
+  }
+
+  /**
+   * The value at a moment, as shown: of the reading, or else of the step, that covers it; NaN where
+   * none does. A level holds from when it was read, an increase covers the time before.
+   */
+  public static double at(
+      CounterDefinition counter, Shape partShape, Stepped stepped, long moment) {
+    List<Span> spans =
+        new ArrayList<>(Spans.of(counter, partShape, new Stepped(stepped.parts(), List.of())));
+    // a moment has no length that could be cut
+    stepped
+        .rest()
+        .forEach(stretch -> spans.addAll(Spans.of(counter, partShape, stretch.samples())));
+    double value = Double.NaN;
+    for (Span span : spans) {
+      boolean covers =
+          span.at() == span.from()
+              ? span.from() <= moment && moment < span.to()
+              : span.from() < moment && moment <= span.to();
+      if (covers && !span.empty()) {
+        value = Value.shown(counter, span.numerator(), span.denominator());
+      }
+    }
+    return value;
   }
 
   /** Whether it is read more often than it is judged. */
@@ -73,11 +115,11 @@ public final class Charting {
   public static double[] steps(
       CounterDefinition counter,
       Shape partShape,
-      Samples samples,
+      Stepped stepped,
       long from,
       long width,
       int count) {
-    List<Span> spans = spans(counter, partShape, samples);
+    List<Span> spans = Spans.of(counter, partShape, stepped);
     return inSteps(counter, spans, from, from + width * count, count, THIN).mean();
   }
 
@@ -87,42 +129,11 @@ public final class Charting {
    * @param counter as for {@link #points}, as are the others
    */
   public static Summary summary(
-      CounterDefinition counter, Shape partShape, Samples samples, long from, long to) {
-    Points whole = inSteps(counter, spans(counter, partShape, samples), from, to, 1, 0);
-    double sum = Double.NaN;
-    if (counter.shape() == Shape.TOTAL) {
-      for (int i = 0; i < samples.size(); i++) {
-        double elapsed = samples.elapsed()[i];
-        double end = Math.min(to, samples.at()[i]);
-        double share = (end - Math.max(from, samples.at()[i] - elapsed)) / elapsed;
-        if (share > 0 && !Double.isNaN(samples.value()[i])) {
-          sum = (Double.isNaN(sum) ? 0 : sum) + samples.value()[i] * share * counter.factor();
-        }
-      }
-    }
+      CounterDefinition counter, Shape partShape, Stepped stepped, long from, long to) {
+    Points whole = inSteps(counter, Spans.of(counter, partShape, stepped), from, to, 1, 0);
+    double sum =
+        counter.shape() == Shape.TOTAL ? Sums.of(stepped, from, to) * counter.factor() : Double.NaN;
     return new Summary(whole.mean()[0], whole.max()[0], sum);
-  }
-
-  private static List<Span> spans(CounterDefinition counter, Shape partShape, Samples samples) {
-    boolean quotient = counter.shape() == Shape.QUOTIENT;
-    List<Span> spans = new ArrayList<>(samples.size());
-    for (int i = 0; i < samples.size(); i++) {
-      long at = samples.at()[i];
-      long interval = samples.interval()[i];
-      if (partShape == Shape.LEVEL) {
-        long held = at + Value.holds(interval);
-        long end = i + 1 < samples.size() ? Math.min(samples.at()[i + 1], held) : held;
-        double seconds = (end - at) / 1000.0;
-        double below = quotient ? samples.below(i) * seconds : seconds;
-        spans.add(new Span(at, at, end, samples.value()[i] * seconds, below));
-      } else {
-        long elapsed = samples.elapsed()[i];
-        boolean usable = elapsed > 0 && Value.covers(elapsed, interval);
-        double below = quotient ? samples.below(i) : elapsed / 1000.0;
-        spans.add(new Span(at, at - elapsed, at, usable ? samples.value()[i] : Double.NaN, below));
-      }
-    }
-    return spans;
   }
 
   private static Points asRead(
@@ -166,6 +177,9 @@ public final class Charting {
         continue;
       }
       double value = Value.shown(counter, span.numerator(), span.denominator());
+      boolean one = Double.isNaN(span.least());
+      double low = one ? value : span.least() * counter.factor();
+      double high = one ? value : span.greatest() * counter.factor();
       double length = span.to() - span.from();
       int first = (int) Math.max(0, Math.floor((span.from() - from) / width));
       int last = (int) Math.min(maxPoints - 1, Math.ceil((span.to() - from) / width) - 1);
@@ -175,9 +189,9 @@ public final class Charting {
         if (share > 0) {
           numerator[step] += span.numerator() * share;
           denominator[step] += span.denominator() * share;
-          covered[step] += share * length;
-          min[step] = Double.isNaN(min[step]) || value < min[step] ? value : min[step];
-          max[step] = Double.isNaN(max[step]) || value > max[step] ? value : max[step];
+          covered[step] += share * span.covered();
+          min[step] = Double.isNaN(min[step]) || low < min[step] ? low : min[step];
+          max[step] = Double.isNaN(max[step]) || high > max[step] ? high : max[step];
         }
       }
     }

@@ -144,12 +144,13 @@ public final class ValueWriter {
     if (scale < 0) {
       return false;
     }
-    double power = ChunkFormat.POWERS[scale];
-    long base = (long) Math.rint(values[0] * power);
+    long base = numbers[0];
     long divisor = 0;
     for (int i = 0; i < n; i++) {
-      numbers[i] = (long) Math.rint(values[i] * power) - base;
-      divisor = divisor == 1 ? 1 : commonDivisor(divisor, Math.abs(numbers[i]));
+      numbers[i] -= base;
+      if (divisor != 1) {
+        divisor = commonDivisor(divisor, Math.abs(numbers[i]));
+      }
     }
     if (divisor > 1) {
       for (int i = 0; i < n; i++) {
@@ -175,29 +176,28 @@ public final class ValueWriter {
     return greater;
   }
 
-  /** The least power of ten under which all are whole numbers that give the same doubles again. */
-  private static int scale(double[] values, int n) {
+  /**
+   * The least power of ten under which all are whole numbers that give the same doubles again;
+   * keeps these numbers. −1 for none.
+   */
+  private int scale(double[] values, int n) {
     int scale = 0;
-    int wanted = 0;
-    for (int i = 0; i < n; i++) {
-      while (!isWhole(values[i], scale)) {
-        wanted = i;
-        if (++scale == ChunkFormat.POWERS.length) {
-          return -1;
-        }
-      }
-    }
-    // what a later value wanted may be too large for an earlier one
-    for (int i = 0; i < wanted; i++) {
-      if (!isWhole(values[i], scale)) {
+    int i = 0;
+    while (i < n) {
+      if (isWhole(values[i], ChunkFormat.POWERS[scale])) {
+        numbers[i] = (long) Math.rint(values[i] * ChunkFormat.POWERS[scale]);
+        i++;
+      } else if (++scale == ChunkFormat.POWERS.length) {
         return -1;
+      } else {
+        // what this one wants may be too large for those before
+        i = 0;
       }
     }
     return scale;
   }
 
-  private static boolean isWhole(double value, int scale) {
-    double power = ChunkFormat.POWERS[scale];
+  private static boolean isWhole(double value, double power) {
     double number = Math.rint(value * power);
     return Math.abs(number) <= ChunkFormat.EXACT
         && Double.doubleToRawLongBits((long) number / power) == Double.doubleToRawLongBits(value);
@@ -236,7 +236,7 @@ public final class ValueWriter {
 
   /** Mostly a small whole number. */
   private static void writeOne(BitOutput to, double value) {
-    boolean isWhole = isWhole(value, 0);
+    boolean isWhole = isWhole(value, 1);
     to.bits(isWhole ? 1 : 0, 1);
     if (isWhole) {
       to.sized(WholeNumbers.zigzag((long) value));

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import jamjar.core.Recipes;
+import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Shape;
 import java.util.List;
 import java.util.stream.LongStream;
@@ -57,15 +58,17 @@ class ChartingTest {
             new double[] {100, 50, 600},
             List.of());
     // half of the first; the third covers too long a time for the mean, but 40 of its 60 s count
-    Summary summary = Charting.summary(Recipes.COMMITS, Shape.TOTAL, samples, 5_000, 60_000);
+    Summary summary =
+        Charting.summary(Recipes.COMMITS, Shape.TOTAL, Stepped.of(samples), 5_000, 60_000);
     assertThat(summary.mean()).isCloseTo((50 + 50) / 15.0, within(1e-9));
     assertThat(summary.max()).isEqualTo(10);
     assertThat(summary.sum()).isCloseTo(50 + 50 + 400, within(1e-9));
-    Summary none = Charting.summary(Recipes.COMMITS, Shape.TOTAL, samples, 90_000, 95_000);
+    Summary none =
+        Charting.summary(Recipes.COMMITS, Shape.TOTAL, Stepped.of(samples), 90_000, 95_000);
     assertThat(none.mean()).isNaN();
     assertThat(none.sum()).isNaN();
     Samples level = samples(10_000, 4, 8);
-    Summary mean = Charting.summary(Recipes.USED, Shape.LEVEL, level, 0, 20_000);
+    Summary mean = Charting.summary(Recipes.USED, Shape.LEVEL, Stepped.of(level), 0, 20_000);
     assertThat(mean).isEqualTo(new Summary(6, 8, Double.NaN));
   }
 
@@ -169,5 +172,23 @@ class ChartingTest {
         LongStream.range(0, values.length).map(i -> interval).toArray(),
         values,
         List.of());
+  }
+
+  @Test
+  void at_a_moment_a_level_is_what_was_read_last_and_a_total_what_covers_it() {
+    Samples samples = samples(10_000, 0, 10, 20, 30);
+    assertThat(at(Recipes.USED, Shape.LEVEL, samples, -1)).isNaN();
+    assertThat(at(Recipes.USED, Shape.LEVEL, samples, 9_999)).isEqualTo(0);
+    assertThat(at(Recipes.USED, Shape.LEVEL, samples, 10_000)).isEqualTo(10);
+    // the last one holds for one and a half intervals
+    assertThat(at(Recipes.USED, Shape.LEVEL, samples, 44_999)).isEqualTo(30);
+    assertThat(at(Recipes.USED, Shape.LEVEL, samples, 45_000)).isNaN();
+    assertThat(at(Recipes.COMMITS, Shape.TOTAL, samples, 10_000)).isEqualTo(1);
+    assertThat(at(Recipes.COMMITS, Shape.TOTAL, samples, 10_001)).isEqualTo(2);
+    assertThat(at(Recipes.COMMITS, Shape.TOTAL, samples, 30_001)).isNaN();
+  }
+
+  private static double at(CounterDefinition counter, Shape shape, Samples samples, long moment) {
+    return Charting.at(counter, shape, Stepped.of(samples), moment);
   }
 }

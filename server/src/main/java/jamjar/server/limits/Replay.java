@@ -45,7 +45,7 @@ public final class Replay {
       Instant to) {
     List<Rule> rules = store.rules().all().stream().map(row -> Rules.rule(row, to)).toList();
     List<StoredReading> readings =
-        store.readings().readings(instance.id(), from, to).all().stream()
+        store.readings().readings(instance.id(), from, to).stream()
             .sorted(Comparator.comparing(StoredReading::arrived))
             .toList();
     // before its first reading there was nothing to judge

@@ -66,7 +66,7 @@ final class StoredPast implements Past {
     // the last reading was stored to the µs
     Instant until = Instant.ofEpochMilli(last + 1);
     for (StoredReading stored :
-        store.readings().toJudge(instance, until.minusMillis(back), until).all()) {
+        store.readings().toJudge(instance, until.minusMillis(back), until)) {
       if (stored.source() == pace.code()) {
         AsShown shown = shown(stored, recipe);
         docket.gather(

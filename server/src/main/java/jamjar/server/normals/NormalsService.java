@@ -22,6 +22,7 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -108,7 +109,10 @@ public class NormalsService {
     try {
       store.instances().byId(instance).ifPresent(this::learn);
     } catch (RuntimeException e) {
-      LOG.error("event=learning-failed instance={}", instance, e);
+      // the store may be closed already when all ends
+      if (!learner.isShutdown()) {
+        LOG.error("event=learning-failed instance={}", instance, e);
+      }
     }
   }
 
@@ -139,7 +143,8 @@ public class NormalsService {
   }
 
   @PreDestroy
-  void end() {
+  void end() throws InterruptedException {
     learner.shutdownNow();
+    learner.awaitTermination(5, TimeUnit.SECONDS);
   }
 }

@@ -8,7 +8,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 
-/** The points of charts. */
+/** The points of charts, and the values of a moment. */
 @RestController
 @RequestMapping(path = "/api", produces = "application/json")
 class PointsController {
@@ -22,5 +22,11 @@ class PointsController {
   List<SeriesPoints> points(@Valid @RequestBody PointsBody body) {
     Times.requireWindow(body.from(), body.to());
     return points.points(body);
+  }
+
+  @PostMapping("/moment")
+  List<MomentValue> moment(@Valid @RequestBody MomentBody body) {
+    Times.of("at", body.at());
+    return points.moment(body);
   }
 }

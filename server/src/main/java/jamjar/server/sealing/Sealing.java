@@ -2,10 +2,15 @@ package jamjar.server.sealing;
 
 import jakarta.annotation.PostConstruct;
 import jakarta.annotation.PreDestroy;
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Shape;
+import jamjar.core.reading.SeriesKey;
+import jamjar.server.recipes.Recipes;
 import jamjar.server.settings.Settings;
 import jamjar.server.watching.Beat;
 import jamjar.store.Store;
 import jamjar.store.StoreAway;
+import jamjar.store.readings.Retention;
 import jamjar.store.readings.Sealer;
 import jamjar.store.readings.StoreSize;
 import java.io.IOException;
@@ -36,9 +41,11 @@ class Sealing implements StoreMXBean {
   // a process may hold more than one server, as those of tests do
   private final String name = "jamjar:type=Store,server=" + System.identityHashCode(this);
   private final Store store;
+  private final Recipes recipes;
   private final Beat beat;
   private final Clock clock;
   private final Optional<Path> disk;
+  private final Retention.Keep keep;
   private final ScheduledExecutorService thread =
       Executors.newSingleThreadScheduledExecutor(
           task -> {
@@ -49,10 +56,12 @@ class Sealing implements StoreMXBean {
   private volatile Optional<StoreSize> size = Optional.empty();
   private volatile long spans;
 
-  Sealing(Store store, Settings settings, Beat beat, Clock clock) {
+  Sealing(Store store, Recipes recipes, Settings settings, Beat beat, Clock clock) {
     this.store = store;
+    this.recipes = recipes;
     this.beat = beat;
     this.clock = clock;
+    this.keep = new Retention.Keep(settings.keep().readings(), settings.keep().minutes());
     // the disk of a database elsewhere can't be looked at from here
     this.disk =
         settings.database().url().isEmpty() ? Optional.of(settings.data()) : Optional.empty();
@@ -70,26 +79,35 @@ class Sealing implements StoreMXBean {
     }
     try {
       long began = System.nanoTime();
-      Sealer.Done done = store.readings().sealer().run(clock.instant());
+      Sealer.Done done = store.readings().sealer().run(clock.instant(), this::shape);
       spans += done.spans();
+      int dropped = store.readings().retention().run(clock.instant(), keep);
+      if (dropped > 0) {
+        LOG.info("event=aged-out tables={}", dropped);
+      }
       size = Optional.of(store.readings().size());
       if (done.any()) {
         LOG.info(
-            "event=sealed spans={} days={} again={} dropped={} took_ms={}",
+            "event=packed spans={} days={} again={} dropped={} failed={} took_ms={}",
             done.spans(),
             done.days(),
             done.again(),
             done.dropped(),
+            done.failed(),
             TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - began));
       }
     } catch (RuntimeException e) {
-      if (StoreAway.is(e)) {
-        LOG.debug("event=not-sealed why=\"{}\"", e.toString());
+      if (StoreAway.is(e) || thread.isShutdown()) {
+        LOG.debug("event=not-packed why=\"{}\"", e.toString());
       } else {
         // the rows stay, and are sealed next time
-        LOG.warn("event=not-sealed", e);
+        LOG.warn("event=not-packed", e);
       }
     }
+  }
+
+  private Optional<Shape> shape(int instance, SeriesKey series) {
+    return recipes.ofInstance(instance).counter(series.counter()).map(CounterDefinition::shape);
   }
 
   @Override

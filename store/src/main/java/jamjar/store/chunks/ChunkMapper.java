@@ -100,28 +100,43 @@ public interface ChunkMapper {
       """)
   void remove(@Param("span") SpanRow span, @Param("series") int[] series);
 
-  /** Days of which all is sealed, but in spans of two hours. */
+  /**
+   * Days of which all is sealed, but in spans of two hours; and what came after them, so that it is
+   * known how their last readings go on.
+   */
   @Select(
       """
       select distinct instance, source, date_trunc('day', from_at, 'UTC') as from_at
       from span join sealed using (instance, source)
-      where not day and date_trunc('day', from_at, 'UTC') + interval '1 day' <= until_at
+      where not day and date_trunc('day', from_at, 'UTC') + interval '26 hours' <= until_at
       order by from_at
-      limit #{most}
       """)
-  List<Day> toMerge(int most);
+  List<Day> toMerge();
 
+  /**
+   * A reading came late. Who packs the span just then waits until it is committed, or it until that
+   * is done.
+   *
+   * @param from the first moment of its span
+   * @param to the last one
+   */
   @Insert(
       """
       insert into unsealed (instance, source, from_at, to_at, overlapped)
-      values (#{instance}, #{source}, #{at}, #{at}, false)
+      values (#{instance}, #{source}, #{from}, #{to}, false)
+      on conflict (instance, source, from_at) where not overlapped
+      do update set to_at = excluded.to_at
       """)
   void cameLate(
-      @Param("instance") int instance, @Param("source") int source, @Param("at") Instant at);
+      @Param("instance") int instance,
+      @Param("source") int source,
+      @Param("from") Instant from,
+      @Param("to") Instant to);
 
-  @Select("select * from unsealed order by id limit #{most}")
-  List<Unsealed> unsealed(int most);
+  @Select("select * from unsealed order by id")
+  List<Unsealed> unsealed();
 
+  /** It is being packed again: what comes late from now on is told anew. */
   @Delete("delete from unsealed where id = #{id}")
   void done(long id);
 
@@ -131,15 +146,20 @@ public interface ChunkMapper {
       """)
   boolean anyUnsealed(@Param("from") Instant from, @Param("to") Instant to);
 
-  /** A month of whole days, made ahead without keeping anybody waiting. */
+  /**
+   * A month of whole days, made apart and attached then: nobody waits for it.
+   *
+   * @param like the table that it is one of
+   * @param parent the part of it that holds days
+   */
   @Update(
       """
-      create table if not exists ${of}_days_${name} (like ${of} including all);
-      alter table ${of}_days attach partition ${of}_days_${name}
-        for values from ('${from}') to ('${to}')
+      create table if not exists ${parent}_${name} (like ${like} including all);
+      alter table ${parent} attach partition ${parent}_${name} for values from ('${from}') to ('${to}')
       """)
   void month(
-      @Param("of") String of,
+      @Param("like") String like,
+      @Param("parent") String parent,
       @Param("name") String name,
       @Param("from") String from,
       @Param("to") String to);

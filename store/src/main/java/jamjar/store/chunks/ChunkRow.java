@@ -4,7 +4,6 @@ import jamjar.core.chunk.CorruptChunk;
 import jamjar.core.chunk.ValueReader;
 import jamjar.core.chunk.ValueWriter;
 import java.time.Instant;
-import java.util.Arrays;
 
 /**
  * The values of one series in a span.
@@ -27,19 +26,34 @@ public record ChunkRow(
 
   /** The values with what tells of them without opening them. */
   static ChunkRow of(int series, SpanRow span, double[] values, int length, ValueWriter writer) {
-    double[] there = Arrays.stream(values, 0, length).filter(v -> !Double.isNaN(v)).toArray();
-    boolean none = there.length == 0;
+    int n = 0;
+    double least = Double.NaN;
+    double greatest = Double.NaN;
+    double total = Double.NaN;
+    double first = Double.NaN;
+    double last = Double.NaN;
+    for (int i = 0; i < length; i++) {
+      double value = values[i];
+      if (!Double.isNaN(value)) {
+        boolean one = n++ == 0;
+        first = one ? value : first;
+        last = value;
+        total = one ? value : total + value;
+        least = one || value < least ? value : least;
+        greatest = one || value > greatest ? value : greatest;
+      }
+    }
     return new ChunkRow(
         series,
         span.source(),
         span.day(),
         span.fromAt(),
-        there.length,
-        Arrays.stream(there).min().orElse(Double.NaN),
-        Arrays.stream(there).max().orElse(Double.NaN),
-        none ? Double.NaN : Arrays.stream(there).sum(),
-        none ? Double.NaN : there[0],
-        none ? Double.NaN : there[there.length - 1],
+        n,
+        least,
+        greatest,
+        total,
+        first,
+        last,
         writer.write(values, length));
   }
 

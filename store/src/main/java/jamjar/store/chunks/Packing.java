@@ -9,7 +9,6 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.DoubleStream;
 
 /**
  * Gathers the readings of one source in order of time, or the spans of a day, and packs them into
@@ -128,12 +127,19 @@ public final class Packing {
     List<ChunkRow> merged = new ArrayList<>(bySeries.size());
     bySeries.forEach(
         (series, theirs) -> {
-          double[] values =
-              theirs.stream()
-                  .flatMapToDouble(chunk -> DoubleStream.of(chunk.values(reader)))
-                  .toArray();
+          double[] values = together(theirs.stream().map(c -> c.values(reader)).toList());
           merged.add(ChunkRow.of(series, whole, values, values.length, packing.writer));
         });
     return new Packed(whole, merged);
+  }
+
+  private static double[] together(List<double[]> parts) {
+    double[] all = new double[parts.stream().mapToInt(part -> part.length).sum()];
+    int from = 0;
+    for (double[] part : parts) {
+      System.arraycopy(part, 0, all, from, part.length);
+      from += part.length;
+    }
+    return all;
   }
 }

@@ -89,21 +89,10 @@ public final class PrivateCluster {
       // a copy that was broken off would start as an engine of its own
       remove();
       makeFolder(secret);
-      Path passwords = folder.resolve("pgpass");
-      write(passwords, "127.0.0.1:*:*:postgres:" + secret + "\n");
-      plain(List.of("chmod", "600", passwords.toString()));
-      own(passwords);
-      run(
-          List.of(
-              "env",
-              "PGPASSFILE=" + passwords,
-              binaries.resolve("pg_basebackup").toString(),
-              "--pgdata=" + data(),
-              "--host=127.0.0.1",
-              "--port=" + primary.port(),
-              "--username=postgres",
-              "--checkpoint=fast",
-              "--no-sync"));
+      tool(
+          "pg_basebackup",
+          primary.port(),
+          List.of("--pgdata=" + data(), "--checkpoint=fast", "--no-sync"));
       write(whole, "");
     }
     Map<String, String> all = new java.util.HashMap<>(settings);
@@ -114,7 +103,7 @@ public final class PrivateCluster {
             + " user=postgres application_name="
             + folder.getFileName()
             + " passfile="
-            + folder.resolve("pgpass"));
+            + passwords());
     all.put("primary_slot_name", slot);
     start(all);
   }
@@ -147,6 +136,40 @@ public final class PrivateCluster {
       throw new ClusterFailed(String.join(" ", command), ran.output(), null);
     }
     return ran.code() == 0;
+  }
+
+  /** Runs one of PostgreSQL's own tools on it, as the superuser. */
+  void tool(String name, List<String> options) {
+    tool(name, port(), options);
+  }
+
+  private void tool(String name, int port, List<String> options) {
+    List<String> command =
+        new ArrayList<>(
+            List.of(
+                "env",
+                "PGPASSFILE=" + passwords(),
+                binaries.resolve(name).toString(),
+                "--host=127.0.0.1",
+                "--port=" + port,
+                "--username=postgres"));
+    command.addAll(options);
+    run(command);
+  }
+
+  /** A file from which the tools take the password: on their command line all could read it. */
+  private Path passwords() {
+    Path file = folder.resolve("pgpass");
+    write(file, "");
+    plain(List.of("chmod", "600", file.toString()));
+    write(file, "127.0.0.1:*:*:postgres:" + password() + "\n");
+    own(file);
+    return file;
+  }
+
+  /** A place in its folder for a file that the tools write or read. */
+  Path room(String name) {
+    return folder.resolve(name);
   }
 
   /** The number of its server process. */
@@ -218,7 +241,8 @@ public final class PrivateCluster {
     plain(List.of("chmod", "600", password.toString()));
   }
 
-  private void own(Path path) {
+  /** Gives a file to the user that the tools run as. */
+  void own(Path path) {
     if (root) {
       plain(List.of("chown", "-R", UNPRIVILEGED + ":", path.toString()));
     }

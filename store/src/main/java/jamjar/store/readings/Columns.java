@@ -11,14 +11,43 @@ final class Columns {
   private long[] at = new long[256];
   private long[] elapsed = new long[256];
   private long[] interval = new long[256];
+  private final int[] ids;
   private final double[][] values;
   private int n;
 
   /**
-   * @param width how many series
+   * @param ids of the series
    */
-  Columns(int width) {
-    values = new double[width][256];
+  Columns(int[] ids) {
+    this.ids = ids;
+    this.values = new double[ids.length][256];
+  }
+
+  int[] ids() {
+    return ids;
+  }
+
+  /**
+   * Rows of one layout, if it holds all of the series.
+   *
+   * @param there which series their values are of
+   */
+  void add(List<PlacedRow> rows, int[] there, long every) {
+    int[] places = new int[ids.length];
+    for (int k = 0; k < ids.length; k++) {
+      while (places[k] < there.length && there[places[k]] != ids[k]) {
+        places[k]++;
+      }
+      if (places[k] == there.length) {
+        return;
+      }
+    }
+    for (PlacedRow row : rows) {
+      add(Micros.millis(row.at()), row.elapsedMs(), every);
+      for (int k = 0; k < ids.length; k++) {
+        value(k, row.vals()[places[k]]);
+      }
+    }
   }
 
   /** One more; its values are told then. */

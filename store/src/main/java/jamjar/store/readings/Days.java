@@ -6,23 +6,24 @@ import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
-import java.util.List;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import org.apache.ibatis.exceptions.PersistenceException;
 import org.apache.ibatis.session.SqlSession;
 import org.apache.ibatis.session.SqlSessionFactory;
 
 /** The tables in which the rows of a day lie: made ahead, dropped when all of the day is sealed. */
 final class Days {
   private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("yyyyMMdd");
-  private static final String ROWS_OF = "reading_";
+  private static final String TABLE = "reading";
+  private static final String ROWS_OF = TABLE + "_";
 
   private final SqlSessionFactory factory;
+  private final Parts parts;
   private final Set<LocalDate> made = ConcurrentHashMap.newKeySet();
 
   Days(SqlSessionFactory factory) {
     this.factory = factory;
+    this.parts = new Parts(factory);
   }
 
   /** Makes the day of a moment, unless it is there. */
@@ -51,38 +52,30 @@ final class Days {
    * @return how many
    */
   int dropSealed() {
-    List<String> names;
     Instant sealed;
     try (SqlSession session = factory.openSession(true)) {
-      names = session.getMapper(ReadingMapper.class).days();
       sealed = session.getMapper(ChunkMapper.class).allSealed();
     }
     int dropped = 0;
-    for (String name : names) {
+    for (String name : parts.of(TABLE)) {
       LocalDate day = LocalDate.parse(name.substring(ROWS_OF.length()), DAY);
       Instant end = day.plusDays(1).atStartOfDay(ZoneOffset.UTC).toInstant();
-      if (sealed != null && !sealed.isBefore(end) && drop(name, end)) {
+      // what came late lies in it still
+      boolean gone =
+          sealed != null
+              && !sealed.isBefore(end)
+              && parts.drop(
+                  TABLE,
+                  name,
+                  session ->
+                      !session
+                          .getMapper(ChunkMapper.class)
+                          .anyUnsealed(end.minus(1, ChronoUnit.DAYS), end));
+      if (gone) {
         made.remove(day);
         dropped++;
       }
     }
     return dropped;
-  }
-
-  private boolean drop(String name, Instant end) {
-    try (SqlSession session = factory.openSession(false)) {
-      ReadingMapper rows = session.getMapper(ReadingMapper.class);
-      rows.lockDay(name);
-      // what came late lies in it still
-      if (session.getMapper(ChunkMapper.class).anyUnsealed(end.minus(1, ChronoUnit.DAYS), end)) {
-        return false;
-      }
-      rows.dropDay(name);
-      session.commit();
-      return true;
-    } catch (PersistenceException e) {
-      // somebody reads it still: next time
-      return false;
-    }
   }
 }

@@ -104,7 +104,8 @@ final class OpenSpan {
    *
    * @param from epoch µs, inclusive, as is the end
    */
-  void addTo(Columns columns, int[] ids, long from, long to) {
+  void addTo(Columns columns, long from, long to) {
+    int[] ids = columns.ids();
     double[][] of = new double[ids.length][];
     for (int k = 0; k < ids.length; k++) {
       of[k] = values.get(ids[k]);

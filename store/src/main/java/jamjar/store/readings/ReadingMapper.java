@@ -122,7 +122,7 @@ interface ReadingMapper {
       select least(
         (select min(at) from reading where instance = #{instance} and at >= #{from}),
         (select greatest(min(from_at), #{from}) from span
-         where instance = #{instance} and to_at > #{from}))
+         where instance = #{instance} and to_at > #{from} having count(*) > 0))
       """)
   Instant firstAt(@Param("instance") int instance, @Param("from") Instant from);
 
@@ -155,29 +155,32 @@ interface ReadingMapper {
   @Select("select pg_advisory_xact_lock(hashtext('reading partitions'))::text")
   String lockPartitions();
 
-  /** The days that have rows, by the names of their tables. */
+  /** The parts of a table, by their names. */
   @Select(
       """
       select c.relname from pg_inherits i join pg_class c on c.oid = i.inhrelid
-      where i.inhparent = 'reading'::regclass order by 1
+      where i.inhparent = #{of}::regclass order by 1
       """)
-  List<String> days();
+  List<String> parts(String of);
 
   /**
-   * Waits for who reads or writes a day, but not for long: whoever comes after waits as well.
-   *
-   * @param name the table of the day
+   * Waits for who reads or writes a part of a table, but not for long: whoever comes after waits as
+   * well.
    */
   @Update(
       """
       set local lock_timeout = '100ms';
-      lock table only reading in access exclusive mode;
+      lock table only ${of} in access exclusive mode;
       lock table ${name} in access exclusive mode
       """)
-  void lockDay(@Param("name") String name);
+  void lockPart(@Param("of") String of, @Param("name") String name);
 
   @Update("drop table ${name}")
-  void dropDay(@Param("name") String name);
+  void dropPart(@Param("name") String name);
+
+  /** Before this no reading is kept as it was; null where none is packed. */
+  @Select("select min(from_at) from span where instance = #{instance}")
+  Instant firstSpan(int instance);
 
   @Select("select pg_database_size(current_database())")
   long bytes();

@@ -1,6 +1,7 @@
 package jamjar.store.readings;
 
 import jamjar.core.chart.Samples;
+import jamjar.core.chart.Steps;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.LastTotals;
 import jamjar.core.reading.Reading;
@@ -9,6 +10,7 @@ import jamjar.store.alerts.JudgedStore;
 import jamjar.store.chunks.ChunkMapper;
 import jamjar.store.series.NothingSpan;
 import jamjar.store.series.SeriesMapper;
+import jamjar.store.steps.StepMapper;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -22,6 +24,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
 import org.apache.ibatis.session.Configuration;
 import org.apache.ibatis.session.ExecutorType;
 import org.apache.ibatis.session.SqlSession;
@@ -46,13 +49,19 @@ public final class ReadingStore {
   private final SealedUntil sealed = new SealedUntil();
   private final Days days;
   private final Sealer sealer;
+  private final Retention retention;
 
   /**
    * @param writing for what watching and judging write and read, so that it waits for nothing that
    *     is asked
    * @param asking for what persons ask
+   * @param away tells a failure as the database is away from others
    */
-  public ReadingStore(SqlSessionFactory writing, SqlSession watching, SqlSessionFactory asking) {
+  public ReadingStore(
+      SqlSessionFactory writing,
+      SqlSession watching,
+      SqlSessionFactory asking,
+      Predicate<Throwable> away) {
     Layouts known = new Layouts();
     this.factory = writing;
     this.mapper = watching.getMapper(ReadingMapper.class);
@@ -62,12 +71,14 @@ public final class ReadingStore {
     this.seriesMapper = watching.getMapper(SeriesMapper.class);
     this.catalog = new SeriesCatalog(seriesMapper);
     this.days = new Days(writing);
-    this.sealer = new Sealer(writing, known, sealed, days);
+    this.retention = new Retention(writing);
+    this.sealer = new Sealer(writing, known, sealed, days, catalog, away);
   }
 
   public static void addMapper(Configuration configuration) {
     configuration.addMapper(ReadingMapper.class);
     configuration.addMapper(ChunkMapper.class);
+    configuration.addMapper(StepMapper.class);
   }
 
   /**
@@ -114,7 +125,7 @@ public final class ReadingStore {
       ChunkMapper chunks = batch.getMapper(ChunkMapper.class);
       rows.stream()
           .filter(row -> sealed.isLate(new SourceKey(row.instance(), row.source()), row.at()))
-          .forEach(row -> chunks.cameLate(row.instance(), row.source(), row.at()));
+          .forEach(row -> tellLate(chunks, row));
       totals.values().forEach(writer::keepTotals);
       SeriesMapper spans = batch.getMapper(SeriesMapper.class);
       for (int i = 0; i < readings.size(); i++) {
@@ -135,9 +146,24 @@ public final class ReadingStore {
     return ids;
   }
 
+  private static void tellLate(ChunkMapper to, ReadingRow late) {
+    Instant from = Sealer.floor(late.at());
+    to.cameLate(late.instance(), late.source(), from, from.plus(Sealer.SPAN).minusMillis(1));
+  }
+
   /** What packs the rows that are old enough. */
   public Sealer sealer() {
     return sealer;
+  }
+
+  /** What drops what is older than is kept. */
+  public Retention retention() {
+    return retention;
+  }
+
+  /** Before this no reading of an instance is kept as it was; empty where none is packed. */
+  public Optional<Instant> firstSpan(int instance) {
+    return Optional.ofNullable(mapper.firstSpan(instance));
   }
 
   public StoreSize size() {
@@ -186,16 +212,31 @@ public final class ReadingStore {
    * @param to end of the window, inclusive
    */
   public Samples samples(int instance, int[] ids, Instant from, Instant to) {
-    return asked.samples(instance, ids, from, to);
+    return samples(instance, List.of(ids), from, to).get(0);
+  }
+
+  /** As above, of several, read together. */
+  public List<Samples> samples(int instance, List<int[]> groups, Instant from, Instant to) {
+    return asked.samples(instance, groups, from, to);
+  }
+
+  /**
+   * Per series its days in steps that touch a window, in order of time; none where it was read too
+   * seldom, or the day is not packed.
+   *
+   * @param minutes the width of a step: 1 or 15
+   */
+  public Map<Integer, List<Steps>> steps(int[] series, int minutes, Instant from, Instant to) {
+    return asked.steps(series, minutes, from, to);
   }
 
   /** Whole readings of an instance over a window, both ends inclusive. */
-  public Readings readings(int instance, Instant from, Instant to) {
+  public List<StoredReading> readings(int instance, Instant from, Instant to) {
     return asked.readings(instance, from, to);
   }
 
   /** As above, for judging. */
-  public Readings toJudge(int instance, Instant from, Instant to) {
+  public List<StoredReading> toJudge(int instance, Instant from, Instant to) {
     return watched.readings(instance, from, to);
   }
 

@@ -7,6 +7,7 @@ import jamjar.store.chunks.ChunkMapper.Until;
 import jamjar.store.chunks.Packing;
 import jamjar.store.chunks.Packing.Packed;
 import jamjar.store.chunks.SpanRow;
+import jamjar.store.steps.StepMapper;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -20,34 +21,44 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
+import java.util.function.IntSupplier;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.apache.ibatis.session.ExecutorType;
 import org.apache.ibatis.session.SqlSession;
 import org.apache.ibatis.session.SqlSessionFactory;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Packs rows that are two hours old into chunks, two hours of a source at a time, and the hours of
  * a day that is over into one. Each step is a transaction: seen whole or not at all. Rows stay
  * until all of their day is sealed; then the day's table is dropped.
  *
- * <p>One at a time: not for two processes on one database.
+ * <p>Not for two processes on one database: what one of them writes late the other does not know.
  */
 public final class Sealer {
+  private static final Logger LOG = LoggerFactory.getLogger(Sealer.class);
+
   /** A span of a day that is not over. */
   static final Duration SPAN = Duration.ofHours(2);
+
+  private static final int LONGEST_REASON = 300;
 
   /** How late a reading usually is at most. */
   private static final Duration GRACE = Duration.ofMinutes(5);
 
-  private static final int AT_ONCE = 100;
   private static final DateTimeFormatter MONTH = DateTimeFormatter.ofPattern("yyyyMM");
 
   private final SqlSessionFactory factory;
   private final Layouts layouts;
   private final SealedUntil until;
   private final Days rowDays;
-  private final Set<LocalDate> months = ConcurrentHashMap.newKeySet();
+  private final SeriesCatalog catalog;
+  private final Predicate<Throwable> away;
+  private final DayStepper stepper;
 
   /**
    * What was done.
@@ -56,37 +67,98 @@ public final class Sealer {
    * @param days made of spans
    * @param again sealed again, as something came late
    * @param dropped tables of rows
+   * @param failed what could not be done, and is tried again next time; the log tells why
    */
-  public record Done(int spans, int days, int again, int dropped) {
+  public record Done(int spans, int days, int again, int dropped, int failed) {
     public boolean any() {
-      return spans + days + again + dropped > 0;
+      return spans + days + again + dropped + failed > 0;
     }
   }
 
-  Sealer(SqlSessionFactory factory, Layouts layouts, SealedUntil until, Days rowDays) {
+  /**
+   * @param away tells a failure as all of the database is away from one of what was tried
+   */
+  Sealer(
+      SqlSessionFactory factory,
+      Layouts layouts,
+      SealedUntil until,
+      Days rowDays,
+      SeriesCatalog catalog,
+      Predicate<Throwable> away) {
     this.factory = factory;
     this.layouts = layouts;
     this.until = until;
     this.rowDays = rowDays;
+    this.catalog = catalog;
+    this.away = away;
+    this.stepper = new DayStepper(new Windows(factory, layouts));
   }
 
-  /** Seals all that is old enough. */
-  public Done run(Instant now) {
-    int spans = 0;
-    Instant latest = now.minus(GRACE);
-    List<Until> all;
-    try (SqlSession session = factory.openSession(true)) {
-      all = session.getMapper(ChunkMapper.class).all();
-    }
+  /**
+   * Seals all that is old enough.
+   *
+   * @param shapes of the series, for the steps of whole days
+   */
+  public synchronized Done run(Instant now, Shapes shapes) {
     // nobody who writes the first reading of a day waits for its table
     rowDays.make(now);
     rowDays.make(now.plus(1, ChronoUnit.DAYS));
-    for (Until source : all) {
-      spans += sealSource(source, latest);
+    Tries spans = new Tries();
+    Instant latest = now.minus(GRACE);
+    for (Until source : asked(ChunkMapper::all)) {
+      spans.of(source, () -> sealSource(source, latest));
     }
-    int again = again();
-    int days = merge();
-    return new Done(spans, days, again, rowDays.dropSealed());
+    Tries again = new Tries();
+    for (Unsealed wrong : asked(ChunkMapper::unsealed)) {
+      again.of(wrong, () -> again(wrong, shapes));
+    }
+    Tries days = new Tries();
+    for (Day day : asked(ChunkMapper::toMerge)) {
+      days.of(day, () -> merge(day, shapes));
+    }
+    return new Done(
+        spans.done,
+        days.done,
+        again.done,
+        rowDays.dropSealed(),
+        spans.failed + days.failed + again.failed);
+  }
+
+  private <T> List<T> asked(Function<ChunkMapper, List<T>> question) {
+    try (SqlSession session = factory.openSession(true)) {
+      return question.apply(session.getMapper(ChunkMapper.class));
+    }
+  }
+
+  private static Throwable root(Throwable failure) {
+    Throwable root = failure;
+    for (int depth = 0; root.getCause() != null && depth < 20; depth++) {
+      root = root.getCause();
+    }
+    return root;
+  }
+
+  /** One that fails does not keep the others from being done. */
+  private final class Tries {
+    private int done;
+    private int failed;
+
+    void of(Object what, IntSupplier work) {
+      try {
+        done += work.getAsInt();
+      } catch (RuntimeException e) {
+        if (away.test(e)) {
+          throw e;
+        }
+        failed++;
+        // a batch that fails tells all that it wanted to write
+        String why = String.valueOf(root(e).getMessage());
+        LOG.warn(
+            "event=not-packed what=\"{}\" why=\"{}\"",
+            what,
+            why.substring(0, Math.min(why.length(), LONGEST_REASON)));
+      }
+    }
   }
 
   private int sealSource(Until source, Instant latest) {
@@ -122,8 +194,13 @@ public final class Sealer {
     // whoever writes a reading of before from now on tells that it came late
     until.willBe(new SourceKey(instance, source.source()), to);
     try (SqlSession session = factory.openSession(ExecutorType.BATCH, false)) {
+      // what is lost is lost as a whole and done again
+      session.getMapper(ReadingMapper.class).needNotWait();
       ChunkMapper chunks = session.getMapper(ChunkMapper.class);
-      chunks.lock(instance, source.source());
+      if (chunks.lock(instance, source.source()).filter(from::equals).isEmpty()) {
+        // somebody else has
+        return;
+      }
       if (any) {
         ReadingMapper rows = session.getMapper(ReadingMapper.class);
         Packing packing = new Packing();
@@ -156,27 +233,14 @@ public final class Sealer {
     packed.chunks().forEach(to::addChunk);
   }
 
-  /** Spans of two hours become days. */
-  private int merge() {
-    int merged = 0;
-    List<Day> days;
-    do {
-      try (SqlSession session = factory.openSession(true)) {
-        days = session.getMapper(ChunkMapper.class).toMerge(AT_ONCE);
-      }
-      for (Day day : days) {
-        merge(day);
-        merged++;
-      }
-    } while (days.size() == AT_ONCE);
-    return merged;
-  }
-
-  private void merge(Day day) {
+  /** Spans of two hours become a day. */
+  private int merge(Day day, Shapes shapes) {
     Instant from = day.fromAt();
     Instant to = from.plus(1, ChronoUnit.DAYS);
     makeMonth(from);
     try (SqlSession session = factory.openSession(ExecutorType.BATCH, false)) {
+      // what is lost is lost as a whole and done again
+      session.getMapper(ReadingMapper.class).needNotWait();
       ChunkMapper chunks = session.getMapper(ChunkMapper.class);
       ReadingMapper rows = session.getMapper(ReadingMapper.class);
       chunks.lock(day.instance(), day.source());
@@ -184,6 +248,9 @@ public final class Sealer {
           chunks.touching(day.instance(), from, to.minusMillis(1)).stream()
               .filter(span -> span.source() == day.source() && !span.day())
               .toList();
+      if (spans.isEmpty()) {
+        return 0;
+      }
       Map<Integer, LayoutRow> theirs = layouts.of(rows, Windows.layoutsOf(spans));
       int[] series = OpenSpan.series(spans, theirs);
       Packed whole =
@@ -196,25 +263,22 @@ public final class Sealer {
               to);
       spans.forEach(span -> chunks.remove(span, series));
       add(chunks, whole);
+      step(session, whole.span(), theirs, series, shapes);
       session.commit();
+      return 1;
     }
   }
 
   /** Seals again what is not right any more. */
-  private int again() {
-    List<Unsealed> wrong;
-    try (SqlSession session = factory.openSession(true)) {
-      wrong = session.getMapper(ChunkMapper.class).unsealed(AT_ONCE);
-    }
-    wrong.forEach(this::again);
-    return wrong.size();
-  }
-
-  private void again(Unsealed wrong) {
+  private int again(Unsealed wrong, Shapes shapes) {
     try (SqlSession session = factory.openSession(ExecutorType.BATCH, false)) {
+      // what is lost is lost as a whole and done again
+      session.getMapper(ReadingMapper.class).needNotWait();
       ChunkMapper chunks = session.getMapper(ChunkMapper.class);
       ReadingMapper rows = session.getMapper(ReadingMapper.class);
       chunks.lock(wrong.instance(), wrong.source());
+      // first: what comes late while this is done is told anew
+      chunks.done(wrong.id());
       List<SpanRow> spans =
           chunks.touching(wrong.instance(), wrong.fromAt(), wrong.toAt()).stream()
               .filter(span -> span.source() == wrong.source())
@@ -222,19 +286,43 @@ public final class Sealer {
       Map<Integer, LayoutRow> theirs = layouts.of(rows, Windows.layoutsOf(spans));
       for (OpenSpan span : OpenSpan.whole(spans, theirs, chunks)) {
         chunks.remove(span.row(), OpenSpan.series(List.of(span.row()), theirs));
-        add(chunks, again(span, wrong, rows));
+        Packed packed = again(span, wrong, rows);
+        add(chunks, packed);
+        if (packed.span().day()) {
+          Map<Integer, LayoutRow> now = layouts.of(rows, Windows.layoutsOf(List.of(packed.span())));
+          step(session, packed.span(), now, OpenSpan.series(List.of(packed.span()), now), shapes);
+        }
       }
       if (spans.isEmpty() && !wrong.overlapped()) {
-        Instant from = floor(wrong.fromAt());
-        Packing packing = new Packing();
-        add(packing, rows.rowsOf(wrong.instance(), wrong.source(), from, from.plus(SPAN)), rows);
-        add(
-            chunks,
-            packing.pack(wrong.instance(), wrong.source(), false, from, from.plus(SPAN), 1));
+        packAlone(session, wrong);
       }
-      chunks.done(wrong.id());
       session.commit();
+      return 1;
     }
+  }
+
+  /** What came late where there is no span. */
+  private void packAlone(SqlSession session, Unsealed wrong) {
+    ReadingMapper rows = session.getMapper(ReadingMapper.class);
+    Instant from = floor(wrong.fromAt());
+    Instant to = from.plus(SPAN);
+    List<RawRow> all = rows.rowsOf(wrong.instance(), wrong.source(), from, to);
+    int[] series =
+        all.stream()
+            .flatMapToInt(row -> IntStream.of(layouts.of(rows, row.layout()).series()))
+            .distinct()
+            .toArray();
+    Instant day = from.truncatedTo(ChronoUnit.DAYS);
+    if (session.getMapper(StepMapper.class).any(series, wrong.source(), day)) {
+      // what it would have to be joined with is not kept any more
+      LOG.info("event=too-late instance={} at={}", wrong.instance(), wrong.fromAt());
+      return;
+    }
+    Packing packing = new Packing();
+    add(packing, all, rows);
+    add(
+        session.getMapper(ChunkMapper.class),
+        packing.pack(wrong.instance(), wrong.source(), false, from, to, 1));
   }
 
   private Packed again(OpenSpan open, Unsealed wrong, ReadingMapper through) {
@@ -262,22 +350,39 @@ public final class Sealer {
         span.revision() + 1);
   }
 
+  private void step(
+      SqlSession session,
+      SpanRow day,
+      Map<Integer, LayoutRow> theirs,
+      int[] series,
+      Shapes shapes) {
+    stepper.make(
+        session,
+        day.instance(),
+        day.source(),
+        day.fromAt(),
+        theirs,
+        series,
+        id -> catalog.key(id).flatMap(key -> shapes.of(day.instance(), key)));
+  }
+
   private void makeMonth(Instant at) {
     LocalDate month = LocalDate.ofInstant(at, ZoneOffset.UTC).withDayOfMonth(1);
-    if (months.contains(month)) {
-      return;
-    }
-    for (String of : List.of("span", "chunk")) {
-      try (SqlSession session = factory.openSession(false)) {
-        ChunkMapper maker = session.getMapper(ChunkMapper.class);
-        String name = month.format(MONTH);
-        if (!maker.exists(of + "_days_" + name)) {
-          maker.month(of, name, month + " 00:00+00", month.plusMonths(1) + " 00:00+00");
-          session.commit();
-        }
-      }
-    }
-    months.add(month);
+    String name = month.format(MONTH);
+    String from = month + " 00:00+00";
+    String to = month.plusMonths(1) + " 00:00+00";
+    Map<String, String> parts =
+        Map.of("span_days", "span", "chunk_days", "chunk", "step_1", "step");
+    parts.forEach(
+        (in, like) -> {
+          try (SqlSession session = factory.openSession(false)) {
+            ChunkMapper maker = session.getMapper(ChunkMapper.class);
+            if (!maker.exists(in + "_" + name)) {
+              maker.month(like, in, name, from, to);
+              session.commit();
+            }
+          }
+        });
   }
 
   /** The begin of the span that a moment lies in. */

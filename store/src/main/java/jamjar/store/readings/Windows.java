@@ -1,9 +1,14 @@
 package jamjar.store.readings;
 
 import jamjar.core.chart.Samples;
+import jamjar.core.chart.Steps;
+import jamjar.core.chunk.ValueReader;
 import jamjar.store.chunks.ChunkMapper;
 import jamjar.store.chunks.SpanRow;
+import jamjar.store.steps.StepMapper;
+import jamjar.store.steps.StepRow;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -27,55 +32,82 @@ final class Windows {
     this.layouts = layouts;
   }
 
-  /** The readings that have all of some series; both ends inclusive. */
-  Samples samples(int instance, int[] ids, Instant from, Instant to) {
-    Columns columns = new Columns(ids.length);
+  /**
+   * Per group of series the readings that have all of it; both ends inclusive.
+   *
+   * @param groups the series, or the parts of a quotient
+   */
+  List<Samples> samples(int instance, List<int[]> groups, Instant from, Instant to) {
     try (SqlSession session = factory.openSession(TransactionIsolationLevel.REPEATABLE_READ)) {
-      ChunkMapper chunks = session.getMapper(ChunkMapper.class);
-      ReadingMapper rows = session.getMapper(ReadingMapper.class);
-      List<SpanRow> spans = chunks.touching(instance, from, to);
-      Map<Integer, LayoutRow> theirs = layouts.of(rows, layoutsOf(spans));
-      List<SpanRow> with = spans.stream().filter(span -> holds(span, theirs, ids)).toList();
-      for (OpenSpan span : OpenSpan.of(with, theirs, ids, chunks)) {
-        span.addTo(columns, ids, Micros.of(from), Micros.of(to));
-      }
-      addRows(columns, rows, new Sealed(chunks, instance), ids, from, to);
+      return samples(session, instance, groups, from, to);
     }
-    return columns.samples();
   }
 
+  /** As above, as seen by a transaction. */
+  List<Samples> samples(
+      SqlSession session, int instance, List<int[]> groups, Instant from, Instant to) {
+    List<Columns> columns = groups.stream().map(Columns::new).toList();
+    int[] ids = groups.stream().flatMapToInt(IntStream::of).distinct().toArray();
+    ChunkMapper chunks = session.getMapper(ChunkMapper.class);
+    ReadingMapper rows = session.getMapper(ReadingMapper.class);
+    List<SpanRow> spans = chunks.touching(instance, from, to);
+    Map<Integer, LayoutRow> theirs = layouts.of(rows, layoutsOf(spans));
+    List<SpanRow> with = spans.stream().filter(span -> holds(span, theirs, ids)).toList();
+    for (OpenSpan span : OpenSpan.of(with, theirs, ids, chunks)) {
+      columns.forEach(some -> span.addTo(some, Micros.of(from), Micros.of(to)));
+    }
+    addRows(columns, ids, rows, new Sealed(chunks, instance), from, to);
+    return columns.stream().map(Columns::samples).toList();
+  }
+
+  /** Per series its days in steps of so many minutes that touch a window, in order of time. */
+  Map<Integer, List<Steps>> steps(int[] series, int minutes, Instant from, Instant to) {
+    Map<Integer, List<Steps>> found = new HashMap<>();
+    ValueReader reader = new ValueReader();
+    try (SqlSession session = factory.openSession(true)) {
+      Instant first = from.truncatedTo(ChronoUnit.DAYS);
+      for (StepRow row : session.getMapper(StepMapper.class).days(series, minutes, first, to)) {
+        found.computeIfAbsent(row.series(), id -> new ArrayList<>()).add(row.steps(reader));
+      }
+    }
+    return found;
+  }
+
+  /** Whether it holds any of them. */
   private static boolean holds(SpanRow span, Map<Integer, LayoutRow> layouts, int[] ids) {
-    return IntStream.of(span.layouts()).anyMatch(id -> places(layouts.get(id), ids).length > 0);
+    return IntStream.of(span.layouts())
+        .mapToObj(layouts::get)
+        .anyMatch(layout -> IntStream.of(ids).anyMatch(id -> layout.place(id) > 0));
   }
 
   private void addRows(
-      Columns columns, ReadingMapper through, Sealed sealed, int[] ids, Instant from, Instant to) {
+      List<Columns> columns,
+      int[] ids,
+      ReadingMapper through,
+      Sealed sealed,
+      Instant from,
+      Instant to) {
     Instant first = later(from, sealed.first());
     int[] used = through.layoutsOf(sealed.instance(), first, to);
     for (LayoutRow layout : layouts.of(through, IntStream.of(used)).values()) {
-      int[] places = places(layout, ids);
-      if (places.length > 0) {
-        Instant begin = later(from, sealed.of(layout.source()));
-        List<Integer> boxed = IntStream.of(places).boxed().toList();
-        for (PlacedRow row :
-            through.placed(sealed.instance(), layout.source(), layout.id(), boxed, begin, to)) {
-          columns.add(Micros.millis(row.at()), row.elapsedMs(), 1000L * layout.intervalS());
-          for (int k = 0; k < ids.length; k++) {
-            columns.value(k, row.vals()[k]);
-          }
-        }
+      int[] here = IntStream.of(ids).filter(id -> layout.place(id) > 0).toArray();
+      if (here.length > 0) {
+        List<Integer> places = IntStream.of(here).map(layout::place).boxed().toList();
+        List<PlacedRow> rows =
+            through.placed(
+                sealed.instance(),
+                layout.source(),
+                layout.id(),
+                places,
+                later(from, sealed.of(layout.source())),
+                to);
+        columns.forEach(some -> some.add(rows, here, 1000L * layout.intervalS()));
       }
     }
   }
 
-  /** Where the ids stand, from 1; empty unless all of them do. */
-  private static int[] places(LayoutRow layout, int[] ids) {
-    int[] places = IntStream.of(ids).map(layout::place).toArray();
-    return IntStream.of(places).allMatch(place -> place > 0) ? places : new int[0];
-  }
-
-  /** Whole readings; both ends inclusive. */
-  Readings readings(int instance, Instant from, Instant to) {
+  /** Whole readings in order of time; both ends inclusive. */
+  List<StoredReading> readings(int instance, Instant from, Instant to) {
     List<StoredReading> found = new ArrayList<>();
     try (SqlSession session = factory.openSession(TransactionIsolationLevel.REPEATABLE_READ)) {
       ChunkMapper chunks = session.getMapper(ChunkMapper.class);
@@ -91,7 +123,7 @@ final class Windows {
       add(found, unsealed, rows, from, to);
     }
     found.sort(Comparator.comparing(StoredReading::at).thenComparingInt(StoredReading::source));
-    return new Readings(found);
+    return found;
   }
 
   private void add(

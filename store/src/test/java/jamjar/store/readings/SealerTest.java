@@ -4,6 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jamjar.core.chart.Samples;
+import jamjar.core.chart.Stepping;
+import jamjar.core.chart.Steps;
+import jamjar.core.counter.Shape;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
@@ -11,7 +14,11 @@ import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
+import jamjar.store.cluster.ClusterCopy;
 import jamjar.store.cluster.TemporaryCluster;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -19,8 +26,10 @@ import java.sql.Statement;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.concurrent.CompletableFuture;
@@ -29,6 +38,7 @@ import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
 class SealerTest {
   private static final Instant FIRST = Instant.parse("2026-11-24T21:10:00.123456Z");
@@ -36,6 +46,9 @@ class SealerTest {
   private static final Instant EVER = Instant.parse("2026-11-01T00:00:00Z");
   private static final SeriesKey USED = SeriesKey.of("used");
   private static final SeriesKey SIZE = SeriesKey.of("size");
+  private static final Shapes SHAPES =
+      (instance, series) ->
+          Optional.of(series.counter().equals("rows") ? Shape.TOTAL : Shape.LEVEL);
   private static final TemporaryCluster CLUSTER = TemporaryCluster.shared();
 
   private final SplittableRandom random = new SplittableRandom(5);
@@ -46,8 +59,12 @@ class SealerTest {
 
   @BeforeEach
   void open() {
-    store = Store.open(CLUSTER.cluster().url(database), "postgres", CLUSTER.cluster().password());
+    reopen();
     instance = store.instances().add(Instances.named("booking-db-a"));
+  }
+
+  private void reopen() {
+    store = Store.open(CLUSTER.cluster().url(database), "postgres", CLUSTER.cluster().password());
   }
 
   @AfterEach
@@ -57,7 +74,9 @@ class SealerTest {
 
   @Test
   void what_is_sealed_reads_as_it_did_to_the_bit_by_hours_and_by_days() {
+    assertThat(store.readings().firstAt(instance, EVER)).isEmpty();
     history();
+    assertThat(store.readings().firstAt(instance, EVER)).hasValue(FIRST);
     List<StoredReading> before = readings();
     Samples samples = samples();
     assertThat(before).hasSizeGreaterThan(2_000);
@@ -66,17 +85,58 @@ class SealerTest {
     assertThat(seal("2026-11-24T22:04:59Z").any()).isFalse();
     assertThat(seal("2026-11-24T22:05:00Z").spans()).isEqualTo(2);
     same(before, samples);
-    Sealer.Done whole = seal("2026-11-26T01:00:00Z");
-    // from 22 to 24 and twelve of the day after, of both sources; both days of both
-    assertThat(whole.spans()).isEqualTo(2 * 13);
+    Sealer.Done whole = seal("2026-11-26T03:00:00Z");
+    // from 22 to 24, twelve of the day after and one of the next, of both sources
+    assertThat(whole.spans()).isEqualTo(2 * 14);
     assertThat(whole.days()).isEqualTo(4);
     assertThat(whole.dropped()).isEqualTo(2);
     same(before, samples);
     assertThat(count("select count(*) from span_days")).isEqualTo(4);
-    assertThat(count("select count(*) from span_hours")).isZero();
+    assertThat(count("select count(*) from span_hours")).isEqualTo(2);
     assertThat(count("select count(*) from reading where at < '2026-11-26 00:00+00'")).isZero();
     assertThat(store.readings().count(instance, 1)).isEqualTo(seq);
     assertThat(store.readings().firstAt(instance, EVER).orElseThrow()).isBefore(FIRST);
+  }
+
+  @Test
+  void a_day_that_is_over_has_steps_as_of_all_its_readings_also_after_one_came_late() {
+    history();
+    seal("2026-11-26T03:00:00Z");
+    assertThat(days(ids()[0], 1)).hasSize(2);
+    assertThat(days(ids()[0], 15)).hasSize(2);
+    asOfReadings(ids()[0], Shape.LEVEL);
+    int slow =
+        store.readings().numbers(instance, List.of(SeriesKey.of("rows", "table", "t1")), FIRST)[0];
+    assertThat(days(slow, 1)).as("it is read every five minutes").isEmpty();
+    assertThat(days(slow, 15)).hasSize(2);
+    asOfReadings(slow, Shape.TOTAL);
+
+    write(1, Instant.parse("2026-11-25T10:00:00.5Z"), List.of(USED), 4711);
+    seal("2026-11-26T03:01:00Z");
+    assertThat(days(ids()[0], 1).get(1).greatest()[600]).isEqualTo(4711);
+    asOfReadings(ids()[0], Shape.LEVEL);
+  }
+
+  private List<Steps> days(int series, int minutes) {
+    return store
+        .readings()
+        .steps(new int[] {series}, minutes, EVER, LAST)
+        .getOrDefault(series, List.of());
+  }
+
+  private void asOfReadings(int series, Shape shape) {
+    Samples all =
+        store.readings().samples(instance, new int[] {series}, EVER, LAST.plusSeconds(3_600));
+    for (int minutes : new int[] {1, 15}) {
+      for (Steps day : days(series, minutes)) {
+        Steps wanted = Stepping.of(shape, all, day.from(), day.width(), day.size());
+        assertThat(day.covered()).isEqualTo(wanted.covered());
+        assertThat(day.amount()).isEqualTo(wanted.amount());
+        assertThat(day.beside()).isEqualTo(wanted.beside());
+        assertThat(day.least()).isEqualTo(wanted.least());
+        assertThat(day.greatest()).isEqualTo(wanted.greatest());
+      }
+    }
   }
 
   @Test
@@ -92,7 +152,7 @@ class SealerTest {
   @Test
   void what_comes_late_or_after_all_was_dropped_finds_its_place() {
     history();
-    seal("2026-11-26T01:00:00Z");
+    seal("2026-11-26T03:00:00Z");
     int n = readings().size();
 
     Instant late = Instant.parse("2026-11-25T10:00:00.5Z");
@@ -101,7 +161,7 @@ class SealerTest {
     Instant lonely = Instant.parse("2026-11-20T10:00:00.5Z");
     write(1, lonely, List.of(USED), 4712);
     assertThat(readings()).hasSize(n);
-    assertThat(seal("2026-11-26T01:01:00Z").again()).isEqualTo(2);
+    assertThat(seal("2026-11-26T03:01:00Z").again()).isEqualTo(2);
 
     List<StoredReading> all = readings();
     assertThat(all).hasSize(n + 2);
@@ -110,7 +170,7 @@ class SealerTest {
         .containsExactly(4711);
     assertThat(count("select max(revision) from span")).isEqualTo(2);
     // and their rows are dropped with their day
-    seal("2026-11-26T01:02:00Z");
+    seal("2026-11-26T03:02:00Z");
     assertThat(count("select count(*) from reading where at < '2026-11-26 00:00+00'")).isZero();
     assertThat(readings()).hasSize(n + 2);
   }
@@ -118,13 +178,13 @@ class SealerTest {
   @Test
   void what_was_stamped_by_a_clock_that_was_set_back_counts_nowhere_sealed_or_not() {
     history();
-    seal("2026-11-26T01:00:00Z");
+    seal("2026-11-26T03:00:00Z");
     List<StoredReading> before = readings();
     Instant now = Instant.parse("2026-11-25T20:00:00Z");
     Instant then = Instant.parse("2026-11-26T02:30:00Z");
     store.watching().overlapped(now, then);
     store.watching().sealedOverlapped(now, then);
-    seal("2026-11-26T02:31:00Z");
+    seal("2026-11-26T03:01:00Z");
     assertThat(readings())
         .hasSameSizeAs(
             before.stream().filter(r -> !r.at().isAfter(now) || r.at().isAfter(then)).toList())
@@ -146,7 +206,7 @@ class SealerTest {
               }
               return sizes;
             });
-    for (String at : List.of("2026-11-25T03:00:00Z", "2026-11-26T01:00:00Z")) {
+    for (String at : List.of("2026-11-25T03:00:00Z", "2026-11-26T03:00:00Z")) {
       seal(at);
     }
     over.set(true);
@@ -156,11 +216,35 @@ class SealerTest {
   @Test
   void a_chunk_that_was_changed_is_told_with_its_series_and_time() {
     history();
-    seal("2026-11-26T01:00:00Z");
+    seal("2026-11-26T03:00:00Z");
     CLUSTER.run(database, "update chunk set body = set_byte(body, 3, get_byte(body, 3) # 16)");
     assertThatThrownBy(this::samples)
         .hasMessageContaining("The chunk of series " + ids()[0] + " from 2026-11-24T00:00:00Z")
         .hasMessageContaining("its check sum does not fit");
+  }
+
+  @Test
+  void what_fails_half_way_leaves_all_as_it_was_and_is_done_next_time() {
+    history();
+    List<StoredReading> readings = readings();
+    Samples samples = samples();
+    CLUSTER.run(
+        database,
+        "create function refuse() returns trigger language plpgsql as $$ begin"
+            + " if new.from_at >= '2026-11-25 00:00+00' then raise exception"
+            + " 'it is not to be'; end if; return new; end $$");
+    for (String table : List.of("chunk", "step")) {
+      CLUSTER.run(
+          database,
+          "create trigger refuse before insert on "
+              + table
+              + " for each row execute function refuse()");
+      assertThat(seal("2026-11-26T03:00:00Z").failed()).isEqualTo(2);
+      same(readings, samples);
+      CLUSTER.run(database, "drop trigger refuse on " + table);
+    }
+    assertThat(seal("2026-11-26T03:01:00Z").days()).isEqualTo(2);
+    same(readings, samples);
   }
 
   @Test
@@ -170,10 +254,59 @@ class SealerTest {
         Statement statement = reader.createStatement()) {
       reader.setAutoCommit(false);
       statement.execute("select * from reading limit 1");
-      assertThat(seal("2026-11-26T01:00:00Z").dropped()).isZero();
+      assertThat(seal("2026-11-26T03:00:00Z").dropped()).isZero();
       write(1, LAST.plusSeconds(10), List.of(USED), 9);
     }
-    assertThat(seal("2026-11-26T01:01:00Z").dropped()).isEqualTo(2);
+    assertThat(seal("2026-11-26T03:01:00Z").dropped()).isEqualTo(2);
+  }
+
+  @Test
+  void what_is_older_than_is_kept_goes_by_months_and_leaves_its_steps() {
+    history();
+    seal("2026-11-26T03:00:00Z");
+    Retention.Keep keep = new Retention.Keep(Duration.ofDays(56), Duration.ofDays(180));
+    Retention retention = store.readings().retention();
+    Steps before = days(ids()[0], 15).get(1);
+    // the month ends with November, and 56 days after it with the 25th of January
+    assertThat(retention.run(Instant.parse("2027-01-25T23:59:59Z"), keep)).isZero();
+    assertThat(retention.run(Instant.parse("2027-01-26T00:00:00Z"), keep)).isEqualTo(2);
+    assertThat(readings()).allMatch(r -> !r.at().isBefore(Instant.parse("2026-11-26T00:00:00Z")));
+    assertThat(days(ids()[0], 1)).hasSize(2);
+
+    // what comes now for such a day can't be joined with it any more
+    write(1, Instant.parse("2026-11-25T10:00:00.5Z"), List.of(USED), 4711);
+    seal("2027-01-26T00:01:00Z");
+    assertThat(days(ids()[0], 15).get(1).amount()).isEqualTo(before.amount());
+    assertThat(retention.run(Instant.parse("2027-05-30T00:00:00Z"), keep)).isPositive();
+    assertThat(days(ids()[0], 1)).isEmpty();
+    assertThat(days(ids()[0], 15).get(1).amount()).isEqualTo(before.amount());
+  }
+
+  @Test
+  void a_restored_copy_answers_as_the_original_does(@TempDir Path folder) throws Exception {
+    history();
+    seal("2026-11-25T03:00:00Z");
+    Path file = folder.resolve("copy");
+    new ClusterCopy(CLUSTER.cluster()).write(database, file);
+    List<StoredReading> readings = readings();
+    Samples samples = samples();
+    store.close();
+    assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(file)))
+        .isEqualTo("rw-------");
+
+    // what is not whole leaves all as it is
+    byte[] bytes = Files.readAllBytes(file);
+    Path half = Files.write(folder.resolve("half"), Arrays.copyOf(bytes, bytes.length / 2));
+    ClusterCopy copy = new ClusterCopy(CLUSTER.cluster());
+    assertThatThrownBy(() -> copy.restore(half, database)).hasMessageContaining("pg_restore");
+    assertThat(count("select count(*) from span_days")).isEqualTo(2);
+    CLUSTER.run(database, "delete from chunk");
+
+    copy.restore(file, database);
+    reopen();
+    same(readings, samples);
+    assertThat(seal("2026-11-26T03:00:00Z").days()).isEqualTo(2);
+    same(readings, samples);
   }
 
   /** Two sources with all that happens: gaps, other layouts, nothing, another interval. */
@@ -219,7 +352,7 @@ class SealerTest {
   }
 
   private Sealer.Done seal(String now) {
-    return store.readings().sealer().run(Instant.parse(now));
+    return store.readings().sealer().run(Instant.parse(now), SHAPES);
   }
 
   private void same(List<StoredReading> readings, Samples samples) {
@@ -241,7 +374,7 @@ class SealerTest {
   }
 
   private List<StoredReading> readings() {
-    return store.readings().readings(instance, EVER, LAST.plusSeconds(3_600)).all();
+    return store.readings().readings(instance, EVER, LAST.plusSeconds(3_600));
   }
 
   private int[] ids() {

@@ -1,0 +1,167 @@
+package jamjar.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import jamjar.core.counter.Shape;
+import jamjar.core.counter.WhyNothing;
+import jamjar.core.reading.Increases;
+import jamjar.core.reading.LastTotals;
+import jamjar.core.reading.Reading;
+import jamjar.core.reading.SeriesKey;
+import jamjar.store.Store;
+import jamjar.store.alerts.JudgedStore.Judged;
+import jamjar.store.readings.KeptReading;
+import jamjar.store.readings.Retention;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Days that are packed and in steps are told by the API as when they were rows. */
+class SteppedApiTest {
+  private static final SeriesKey TOTAL = SeriesKey.of("sessions.total");
+  private static final SeriesKey COMMITTED = SeriesKey.of("transactions.committed");
+  private static final Duration EVERY = Duration.ofSeconds(30);
+  private static final long HALF_HOUR = 1_800_000;
+
+  private static RunningServer server;
+  private static Store store;
+
+  @BeforeAll
+  static void start() throws Exception {
+    server = new RunningServer();
+    store = server.store();
+  }
+
+  @AfterAll
+  static void end() throws Exception {
+    server.close();
+  }
+
+  @Test
+  void points_of_packed_days_are_those_of_their_readings() throws Exception {
+    Instant today = Instant.now().truncatedTo(ChronoUnit.DAYS);
+    Instant from = today.minus(Duration.ofDays(3));
+    Instant to = today.minus(Duration.ofDays(1));
+    int instance = server.instance("packed", "", "");
+    write(instance, from, to);
+    int[] ids = store.readings().numbers(instance, List.of(TOTAL, COMMITTED), from);
+    Instant moment = from.plus(Duration.ofHours(5)).plusSeconds(3);
+    JsonNode values = moment(ids, moment);
+    // the 601st reading: 20 + 601 % 37, and what the 602nd grew by in 30 s
+    assertThat(values.get(0).get("value").asDouble()).isEqualTo(20 + 601 % 37);
+    assertThat(values.get(1).get("value").asDouble()).isEqualTo((1_000 + 602 * 31 % 500) / 30.0);
+    JsonNode levels = points(ids[0], from, to);
+    JsonNode totals = points(ids[1], from, to);
+    assertThat(levels.get("mean")).hasSize(96);
+
+    store
+        .readings()
+        .sealer()
+        .run(
+            today.plus(Duration.ofHours(1)),
+            (i, series) -> Optional.of(series.equals(TOTAL) ? Shape.LEVEL : Shape.TOTAL));
+    assertThat(store.readings().steps(ids, 1, from, to)).hasSize(2);
+    same(points(ids[0], from, to), levels);
+    same(points(ids[1], from, to), totals);
+    assertThat(moment(ids, moment)).isEqualTo(values);
+
+    // when the readings are not kept any more their steps are, also for what is narrower
+    store
+        .readings()
+        .retention()
+        .run(
+            today.plus(Duration.ofDays(100)),
+            new Retention.Keep(Duration.ofDays(56), Duration.ofDays(365)));
+    same(points(ids[0], from, to), levels);
+    JsonNode narrow = points(ids[0], from, from.plus(Duration.ofHours(1)), 3_600);
+    assertThat(narrow.get("mean").get(1_800).asDouble()).isBetween(20.0, 57.0);
+  }
+
+  private static void same(JsonNode now, JsonNode before) {
+    assertThat(now.get("at")).isEqualTo(before.get("at"));
+    for (int i = 0; i < now.get("at").size(); i++) {
+      for (String what : List.of("mean", "min", "max")) {
+        assertThat(now.get(what).get(i).isNull()).isEqualTo(before.get(what).get(i).isNull());
+        if (!now.get(what).get(i).isNull()) {
+          double then = before.get(what).get(i).asDouble();
+          double share = what.equals("mean") ? 1e-3 : 1 / 4_096.0;
+          assertThat(now.get(what).get(i).asDouble())
+              .as(what + " " + i)
+              .isCloseTo(then, within(Math.abs(then) * share + 1e-9));
+        }
+      }
+    }
+  }
+
+  private static JsonNode moment(int[] series, Instant at) throws Exception {
+    return server
+        .send(
+            "POST",
+            "/api/moment",
+            Map.of("series", List.of(series[0], series[1]), "at", at.toEpochMilli()))
+        .body();
+  }
+
+  private static JsonNode points(int series, Instant from, Instant to) throws Exception {
+    return points(series, from, to, Duration.between(from, to).toMillis() / HALF_HOUR);
+  }
+
+  private static JsonNode points(int series, Instant from, Instant to, long most) throws Exception {
+    return server
+        .send(
+            "POST",
+            "/api/points",
+            Map.of(
+                "series",
+                List.of(series),
+                "from",
+                from.toEpochMilli(),
+                "to",
+                to.toEpochMilli(),
+                "maxPoints",
+                most))
+        .body()
+        .get(0);
+  }
+
+  /** A gap of hours in it. */
+  private static void write(int instance, Instant from, Instant to) {
+    List<KeptReading> batch = new ArrayList<>();
+    long seq = 0;
+    for (Instant at = from; at.isBefore(to); at = at.plus(EVERY)) {
+      seq++;
+      if (seq % 2_000 > 1_700) {
+        continue;
+      }
+      double[] values = {20 + seq % 37, 1_000 + seq * 31 % 500};
+      Reading reading =
+          new Reading(
+              at.plusMillis(seq % 7),
+              EVERY.toMillis(),
+              List.of(TOTAL, COMMITTED),
+              values,
+              new WhyNothing[2]);
+      LastTotals last = new LastTotals(at, 0, 0, 0, Set.of(), Map.of(), Set.of());
+      batch.add(
+          new KeptReading(
+              instance,
+              1,
+              (int) EVERY.toSeconds(),
+              seq,
+              at,
+              new Increases.Step(reading, last),
+              Judged.NOTHING));
+    }
+    store.readings().write(batch);
+  }
+}

@@ -1,0 +1,33 @@
+package jamjar.store.steps;
+
+import jamjar.core.chart.Steps;
+import jamjar.core.chunk.CorruptChunk;
+import jamjar.core.chunk.StepChunk;
+import jamjar.core.chunk.ValueReader;
+import java.time.Instant;
+
+/**
+ * A day of a series in steps.
+ *
+ * @param minutes the width of a step
+ * @param fromAt midnight, UTC
+ * @param body {@link StepChunk}
+ */
+public record StepRow(int series, int source, int minutes, Instant fromAt, byte[] body) {
+  private static final long MINUTE = 60_000;
+
+  /**
+   * The steps, opened.
+   *
+   * @throws IllegalStateException when they are not what was written
+   */
+  public Steps steps(ValueReader reader) {
+    try {
+      return StepChunk.read(body, fromAt.toEpochMilli(), minutes * MINUTE, reader);
+    } catch (CorruptChunk e) {
+      throw new IllegalStateException(
+          "The steps of series " + series + " from " + fromAt + " can't be read: " + e.getMessage(),
+          e);
+    }
+  }
+}
