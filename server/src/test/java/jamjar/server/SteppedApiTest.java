@@ -74,6 +74,11 @@ class SteppedApiTest {
     same(points(ids[0], from, to), levels);
     same(points(ids[1], from, to), totals);
     assertThat(moment(ids, moment)).isEqualTo(values);
+    // what was long before there was anything is not too much to look at
+    JsonNode year = points(ids[0], today.minus(Duration.ofDays(365)), today, 300);
+    assertThat(year.get("mean")).hasSize(300);
+    assertThat(year.get("mean").get(0).isNull()).isTrue();
+    assertThat(year.get("mean").get(298).asDouble()).isBetween(20.0, 57.0);
 
     // when the readings are not kept any more their steps are, also for what is narrower
     store

@@ -137,7 +137,7 @@ final class WindowReader {
     alike.forEach(
         (theirs, places) -> {
           List<long[]> stretches = stretches(window, theirs);
-          long readings = stretches.stream().mapToLong(s -> s[1] - s[0]).sum() / window.interval();
+          long readings = readings(window, stretches);
           int from = 0;
           while (from < places.size()) {
             int to = from;
@@ -157,6 +157,23 @@ final class WindowReader {
             from = to;
           }
         });
+  }
+
+  /** How many there can be of one series. */
+  private long readings(Window window, List<long[]> stretches) {
+    long all = stretches.stream().mapToLong(s -> s[1] - s[0]).sum() / window.interval();
+    if (all < MOST_READINGS / LARGE) {
+      return all;
+    }
+    // before it was watched there are none
+    long first =
+        store
+            .readings()
+            .firstAt(window.instance(), Instant.ofEpochMilli(window.from()))
+            .map(Instant::toEpochMilli)
+            .orElse(Long.MAX_VALUE);
+    return stretches.stream().mapToLong(s -> Math.max(0, s[1] - Math.max(first, s[0]))).sum()
+        / window.interval();
   }
 
   private static List<List<Steps>> parts(

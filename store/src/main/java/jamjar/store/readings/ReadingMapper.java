@@ -57,6 +57,13 @@ interface ReadingMapper {
   @Select("select * from layout where id = #{id}")
   LayoutRow layoutById(int id);
 
+  /**
+   * No day is dropped until the transaction ends. To be asked first: what it sees is what was there
+   * by then, and the tables are still those.
+   */
+  @Update("lock table reading in access share mode")
+  void holdDays();
+
   /** How the rows of a window are laid out. */
   @Select(
       """

@@ -39,6 +39,7 @@ final class Windows {
    */
   List<Samples> samples(int instance, List<int[]> groups, Instant from, Instant to) {
     try (SqlSession session = factory.openSession(TransactionIsolationLevel.REPEATABLE_READ)) {
+      session.getMapper(ReadingMapper.class).holdDays();
       return samples(session, instance, groups, from, to);
     }
   }
@@ -112,6 +113,7 @@ final class Windows {
     try (SqlSession session = factory.openSession(TransactionIsolationLevel.REPEATABLE_READ)) {
       ChunkMapper chunks = session.getMapper(ChunkMapper.class);
       ReadingMapper rows = session.getMapper(ReadingMapper.class);
+      rows.holdDays();
       List<SpanRow> spans = chunks.touching(instance, from, to);
       Map<Integer, LayoutRow> theirs = layouts.of(rows, layoutsOf(spans));
       for (OpenSpan span : OpenSpan.whole(spans, theirs, chunks)) {

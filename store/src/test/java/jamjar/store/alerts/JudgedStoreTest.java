@@ -17,7 +17,7 @@ import jamjar.core.reading.Shown;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.cluster.TemporaryCluster;
-import jamjar.store.instances.InstanceRow;
+import jamjar.store.readings.Instances;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -62,7 +62,7 @@ class JudgedStoreTest {
     store =
         Store.open(
             CLUSTER.cluster().url(CLUSTER.newDatabase()), "postgres", CLUSTER.cluster().password());
-    instance = store.instances().add(instance());
+    instance = store.instances().add(Instances.named("booking-db-a"));
     docket = docket(START);
   }
 
@@ -193,30 +193,5 @@ class JudgedStoreTest {
         from,
         from,
         (series, at) -> Normal.NONE);
-  }
-
-  private static InstanceRow instance() {
-    return new InstanceRow(
-        0,
-        "booking-db-a",
-        "postgresql",
-        "",
-        "",
-        "",
-        new String[0],
-        "127.0.0.1",
-        5432,
-        "postgres",
-        "off",
-        "",
-        "reader",
-        new byte[] {1},
-        "postgresql",
-        10,
-        "UTC",
-        Instant.ofEpochMilli(START),
-        null,
-        false,
-        new String[0]);
   }
 }

@@ -4,10 +4,10 @@ import jamjar.store.instances.InstanceRow;
 import java.time.Instant;
 
 /** Instances to store readings of. */
-final class Instances {
+public final class Instances {
   private Instances() {}
 
-  static InstanceRow named(String name) {
+  public static InstanceRow named(String name) {
     return new InstanceRow(
         0,
         name,
