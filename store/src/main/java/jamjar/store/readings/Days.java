@@ -18,11 +18,13 @@ final class Days {
   private static final String ROWS_OF = TABLE + "_";
 
   private final SqlSessionFactory factory;
+  private final SealedUntil until;
   private final Parts parts;
   private final Set<LocalDate> made = ConcurrentHashMap.newKeySet();
 
-  Days(SqlSessionFactory factory) {
+  Days(SqlSessionFactory factory, SealedUntil until) {
     this.factory = factory;
+    this.until = until;
     this.parts = new Parts(factory);
   }
 
@@ -59,23 +61,31 @@ final class Days {
     int dropped = 0;
     for (String name : parts.of(TABLE)) {
       LocalDate day = LocalDate.parse(name.substring(ROWS_OF.length()), DAY);
-      Instant end = day.plusDays(1).atStartOfDay(ZoneOffset.UTC).toInstant();
-      // what came late lies in it still
-      boolean gone =
-          sealed != null
-              && !sealed.isBefore(end)
-              && parts.drop(
-                  TABLE,
-                  name,
-                  session ->
-                      !session
-                          .getMapper(ChunkMapper.class)
-                          .anyUnsealed(end.minus(1, ChronoUnit.DAYS), end));
-      if (gone) {
-        made.remove(day);
+      Instant begin = day.atStartOfDay(ZoneOffset.UTC).toInstant();
+      Instant end = begin.plus(1, ChronoUnit.DAYS);
+      if (reaches(sealed, end) && until.whileNobodyWrites(() -> drop(name, day, begin, end))) {
         dropped++;
       }
     }
     return dropped;
+  }
+
+  /** Whoever has made sure that it is there writes into it before it goes. */
+  private boolean drop(String name, LocalDate day, Instant begin, Instant end) {
+    boolean gone = parts.drop(TABLE, name, session -> isSealed(session, begin, end));
+    if (gone) {
+      made.remove(day);
+    }
+    return gone;
+  }
+
+  /** Asked when nobody can write it any more: a source may be new, or something have come late. */
+  private static boolean isSealed(SqlSession session, Instant begin, Instant end) {
+    ChunkMapper chunks = session.getMapper(ChunkMapper.class);
+    return reaches(chunks.allSealed(), end) && !chunks.anyUnsealed(begin, end);
+  }
+
+  private static boolean reaches(Instant sealed, Instant end) {
+    return sealed != null && !sealed.isBefore(end);
   }
 }

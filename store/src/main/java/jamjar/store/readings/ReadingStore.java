@@ -70,7 +70,7 @@ public final class ReadingStore {
     this.asked = new Windows(asking, known);
     this.seriesMapper = watching.getMapper(SeriesMapper.class);
     this.catalog = new SeriesCatalog(seriesMapper);
-    this.days = new Days(writing);
+    this.days = new Days(writing, sealed);
     this.retention = new Retention(writing);
     this.sealer = new Sealer(writing, known, sealed, days, catalog, away);
   }
@@ -88,6 +88,15 @@ public final class ReadingStore {
    * @return per reading the numbers of its series, in its order
    */
   public List<int[]> write(List<KeptReading> readings) {
+    sealed.writing().lock();
+    try {
+      return writeAll(readings);
+    } finally {
+      sealed.writing().unlock();
+    }
+  }
+
+  private List<int[]> writeAll(List<KeptReading> readings) {
     List<int[]> ids = new ArrayList<>(readings.size());
     List<int[]> gone = new ArrayList<>(readings.size());
     List<int[]> come = new ArrayList<>(readings.size());
@@ -117,7 +126,6 @@ public final class ReadingStore {
               reading.values()));
       totals.put(new SourceKey(kept.instance(), kept.source()), totalsRow(kept, placed));
     }
-    sealed.writing().lock();
     try (SqlSession batch = factory.openSession(ExecutorType.BATCH, false)) {
       ReadingMapper writer = batch.getMapper(ReadingMapper.class);
       writer.needNotWait();
@@ -139,8 +147,6 @@ public final class ReadingStore {
       }
       readings.forEach(kept -> JudgedStore.write(batch, kept.judged()));
       batch.commit();
-    } finally {
-      sealed.writing().unlock();
     }
     nothing.putAll(changed);
     return ids;

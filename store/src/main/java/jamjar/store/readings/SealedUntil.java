@@ -6,6 +6,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.locks.Lock;
 import java.util.concurrent.locks.ReadWriteLock;
 import java.util.concurrent.locks.ReentrantReadWriteLock;
+import java.util.function.BooleanSupplier;
 
 /**
  * Up to when the sources are sealed, for who writes: what is written before that came late. It is
@@ -25,6 +26,16 @@ final class SealedUntil {
     lock.writeLock().lock();
     try {
       until.put(source, at);
+    } finally {
+      lock.writeLock().unlock();
+    }
+  }
+
+  /** Does something while nobody writes readings: they wait for it. */
+  boolean whileNobodyWrites(BooleanSupplier work) {
+    lock.writeLock().lock();
+    try {
+      return work.getAsBoolean();
     } finally {
       lock.writeLock().unlock();
     }

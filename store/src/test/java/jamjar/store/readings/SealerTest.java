@@ -214,6 +214,28 @@ class SealerTest {
   }
 
   @Test
+  void what_is_written_of_long_ago_while_days_are_dropped_is_never_lost() throws Exception {
+    AtomicBoolean over = new AtomicBoolean();
+    CompletableFuture<Void> sealing =
+        CompletableFuture.runAsync(
+            () -> {
+              while (!over.get()) {
+                seal("2026-11-26T03:00:00Z");
+              }
+            });
+    int n = 150;
+    for (int i = 0; i < n; i++) {
+      // one day after the other, and sources that are new
+      write(1 + i % 3, FIRST.minus(Duration.ofDays(i % 10)).plusSeconds(i), List.of(USED), i);
+    }
+    over.set(true);
+    sealing.get();
+    seal("2026-11-26T03:01:00Z");
+    assertThat(readings()).hasSize(n);
+    assertThat(count("select count(*) from reading")).isZero();
+  }
+
+  @Test
   void a_chunk_that_was_changed_is_told_with_its_series_and_time() {
     history();
     seal("2026-11-26T03:00:00Z");
