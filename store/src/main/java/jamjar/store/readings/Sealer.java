@@ -201,8 +201,12 @@ public final class Sealer {
         // somebody else has
         return;
       }
+      ReadingMapper rows = session.getMapper(ReadingMapper.class);
+      if (!any && hasRows(rows, source, from, to)) {
+        // written while it was looked whether there are any: next time
+        return;
+      }
       if (any) {
-        ReadingMapper rows = session.getMapper(ReadingMapper.class);
         Packing packing = new Packing();
         add(packing, rows.rowsOf(instance, source.source(), from, to), rows);
         add(chunks, packing.pack(instance, source.source(), false, from, to, 1));
@@ -210,6 +214,11 @@ public final class Sealer {
       chunks.seal(new Until(instance, source.source(), to));
       session.commit();
     }
+  }
+
+  private static boolean hasRows(ReadingMapper rows, Until source, Instant from, Instant to) {
+    Instant first = rows.firstRow(source.instance(), source.source(), from);
+    return first != null && first.isBefore(to);
   }
 
   private void add(Packing packing, List<RawRow> rows, ReadingMapper through) {
