@@ -147,7 +147,6 @@ class OutsideNormalBench {
           store
               .readings()
               .readings(instance, Instant.now().minusSeconds(300), Instant.now())
-              .all()
               .stream()
               .filter(r -> r.source() == 1)
               .toList();
