@@ -1,7 +1,6 @@
 package jamjar.core.chunk;
 
 import jamjar.core.chart.Steps;
-import java.io.ByteArrayOutputStream;
 import java.nio.ByteBuffer;
 
 /** Steps as bytes: a chunk per array, each after its length. */
@@ -11,16 +10,20 @@ public final class StepChunk {
   private StepChunk() {}
 
   public static byte[] write(Steps steps, ValueWriter writer) {
-    ByteArrayOutputStream out = new ByteArrayOutputStream();
     double[][] arrays = {
       steps.covered(), steps.amount(), steps.beside(), steps.least(), steps.greatest()
     };
-    for (double[] array : arrays) {
-      byte[] chunk = writer.write(array, array.length);
-      out.writeBytes(ByteBuffer.allocate(Integer.BYTES).putInt(chunk.length).array());
-      out.writeBytes(chunk);
+    byte[][] chunks = new byte[ARRAYS][];
+    int length = 0;
+    for (int a = 0; a < ARRAYS; a++) {
+      chunks[a] = writer.write(arrays[a], arrays[a].length);
+      length += Integer.BYTES + chunks[a].length;
     }
-    return out.toByteArray();
+    ByteBuffer out = ByteBuffer.allocate(length);
+    for (byte[] chunk : chunks) {
+      out.putInt(chunk.length).put(chunk);
+    }
+    return out.array();
   }
 
   /**

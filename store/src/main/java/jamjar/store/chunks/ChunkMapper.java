@@ -164,6 +164,7 @@ public interface ChunkMapper {
       @Param("from") String from,
       @Param("to") String to);
 
-  @Select("select to_regclass(#{name}) is not null")
+  /** Whether a part is there; as of now, where a look by its name may tell of a moment ago. */
+  @Select("select exists (select 1 from pg_class where relname = #{name} and relispartition)")
   boolean exists(String name);
 }

@@ -37,13 +37,11 @@ final class Days {
     String name = ROWS_OF + day.format(DAY);
     try (SqlSession session = factory.openSession(false)) {
       ReadingMapper maker = session.getMapper(ReadingMapper.class);
+      maker.lockPartitions();
       if (!maker.exists(name)) {
-        maker.lockPartitions();
-        if (!maker.exists(name)) {
-          maker.partition(name, day + " 00:00+00", day.plusDays(1) + " 00:00+00");
-        }
-        session.commit();
+        maker.partition(name, day + " 00:00+00", day.plusDays(1) + " 00:00+00");
       }
+      session.commit();
     }
     made.add(day);
   }

@@ -196,6 +196,7 @@ interface ReadingMapper {
       "select coalesce(sum(pg_total_relation_size(relid)), 0) from pg_partition_tree('reading')")
   long rowBytes();
 
-  @Select("select to_regclass(#{name}) is not null")
+  /** Whether a part is there; as of now, where a look by its name may tell of a moment ago. */
+  @Select("select exists (select 1 from pg_class where relname = #{name} and relispartition)")
   boolean exists(String name);
 }
