@@ -1,6 +1,5 @@
 package jamjar.bench;
 
-import jamjar.core.counter.Shape;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
@@ -18,7 +17,6 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.atomic.AtomicReference;
@@ -87,8 +85,7 @@ final class MidnightBench {
   private static int seal(Store store, AtomicReference<Instant> now) {
     int dropped = 0;
     for (Instant at = now.get(); at != null; at = now.get()) {
-      Sealer.Done done =
-          store.readings().sealer().run(at, (instance, series) -> Optional.of(Shape.LEVEL));
+      Sealer.Done done = store.readings().sealer().run(at);
       dropped += done.dropped();
     }
     return dropped;

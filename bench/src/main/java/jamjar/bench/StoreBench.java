@@ -17,7 +17,6 @@ import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.cluster.TemporaryCluster;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.readings.KeptReading;
-import jamjar.store.readings.Shapes;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -29,7 +28,6 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CompletableFuture;
@@ -75,8 +73,6 @@ final class StoreBench {
           List.of(),
           1,
           0);
-
-  private static final Shapes SHAPES = (instance, series) -> Optional.of(Shape.LEVEL);
 
   private final TemporaryCluster cluster =
       // durable as in operation: nothing of a temporary cluster's haste
@@ -164,7 +160,7 @@ final class StoreBench {
   private static int seal(Store store, AtomicReference<Instant> now) {
     int spans = 0;
     for (Instant at = now.get(); at != null; at = now.get()) {
-      spans += store.readings().sealer().run(at, SHAPES).spans();
+      spans += store.readings().sealer().run(at).spans();
     }
     return spans;
   }
@@ -216,7 +212,7 @@ final class StoreBench {
       Instant end = START.plus(Duration.ofDays(DAYS));
       long before = bytes(own, "reading");
       long began = System.nanoTime();
-      store.readings().sealer().run(end.plus(Duration.ofHours(3)), SHAPES);
+      store.readings().sealer().run(end.plus(Duration.ofHours(3)));
       double sealing = (System.nanoTime() - began) / 1e9;
       for (String name : List.of("span", "chunk", "step")) {
         cluster.run(own, "vacuum analyze " + name);
@@ -284,7 +280,7 @@ final class StoreBench {
           batch.clear();
         }
       }
-      store.readings().sealer().run(START.plus(Duration.ofHours(3)), SHAPES);
+      store.readings().sealer().run(START.plus(Duration.ofHours(3)));
       cluster.run(own, "vacuum analyze step");
       int[] ids = store.readings().numbers(instance, some, from);
       double[] took = new double[TIMES];

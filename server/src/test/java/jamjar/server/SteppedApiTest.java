@@ -3,7 +3,6 @@ package jamjar.server;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import jamjar.core.counter.Shape;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
@@ -19,7 +18,6 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -64,12 +62,7 @@ class SteppedApiTest {
     JsonNode totals = points(ids[1], from, to);
     assertThat(levels.get("mean")).hasSize(96);
 
-    store
-        .readings()
-        .sealer()
-        .run(
-            today.plus(Duration.ofHours(1)),
-            (i, series) -> Optional.of(series.equals(TOTAL) ? Shape.LEVEL : Shape.TOTAL));
+    store.readings().sealer().run(today.plus(Duration.ofHours(1)));
     assertThat(store.readings().steps(ids, 1, from, to)).hasSize(2);
     same(points(ids[0], from, to), levels);
     same(points(ids[1], from, to), totals);
@@ -81,12 +74,15 @@ class SteppedApiTest {
     assertThat(year.get("mean").get(298).asDouble()).isBetween(20.0, 57.0);
 
     // when the readings are not kept any more their steps are, also for what is narrower
-    store
-        .readings()
-        .retention()
-        .run(
-            today.plus(Duration.ofDays(100)),
-            new Retention.Keep(Duration.ofDays(56), Duration.ofDays(365)));
+    Instant later = today.plus(Duration.ofDays(100));
+    int other = server.instance("packed-later", "", "");
+    write(other, later, later.plus(EVERY));
+    store.readings().sealer().run(later.plus(Duration.ofHours(3)));
+    Retention.Keep keep = new Retention.Keep(Duration.ofDays(56), Duration.ofDays(365));
+    while (store.readings().retention().run(later, keep) > 0) {
+      // a month at a time
+    }
+    assertThat(store.readings().readings(instance, from, to)).isEmpty();
     same(points(ids[0], from, to), levels);
     JsonNode narrow = points(ids[0], from, from.plus(Duration.ofHours(1)), 3_600);
     assertThat(narrow.get("mean").get(1_800).asDouble()).isBetween(20.0, 57.0);
@@ -156,7 +152,9 @@ class SteppedApiTest {
               List.of(TOTAL, COMMITTED),
               values,
               new WhyNothing[2]);
-      LastTotals last = new LastTotals(at, 0, 0, 0, Set.of(), Map.of(), Set.of());
+      LastTotals last =
+          new LastTotals(
+              at, 0, 0, 0, Set.of(), Map.of(COMMITTED, new LastTotals.Raw(1, 0)), Set.of());
       batch.add(
           new KeptReading(
               instance,

@@ -172,6 +172,22 @@ public final class Store implements AutoCloseable {
     }
   }
 
+  /**
+   * The clock was set back: what lies between its new time and its old one was stamped by the old.
+   *
+   * @return how many readings that are not packed
+   */
+  public int clockSetBack(Instant now, Instant before) {
+    return inOne(
+        () -> {
+          int twice = watching().overlapped(now, before);
+          watching().sealedOverlapped(now, before);
+          // whoever writes between this and the commit is seen after it
+          readings.setBackTo(now);
+          return twice;
+        });
+  }
+
   public WatchingMapper watching() {
     return session.getMapper(WatchingMapper.class);
   }

@@ -2,7 +2,6 @@ package jamjar.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jamjar.core.counter.Shape;
 import jamjar.core.limit.AlertState;
 import jamjar.store.alerts.AlertRow;
 import jamjar.store.alerts.TransitionRow;
@@ -16,7 +15,6 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.Instant;
 import java.util.List;
-import java.util.Optional;
 import java.util.zip.GZIPInputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -70,9 +68,7 @@ class EarlierSchemaTest {
       List<StoredReading> readings = store.readings().readings(2, EVER, LATER);
       assertThat(readings).hasSizeGreaterThan(5);
       // what was there is sealed in the background
-      assertThat(
-              store.readings().sealer().run(LATER, (i, series) -> Optional.of(Shape.LEVEL)).days())
-          .isPositive();
+      assertThat(store.readings().sealer().run(LATER).days()).isPositive();
       assertThat(Told.of(store.readings().readings(2, EVER, LATER))).isEqualTo(Told.of(readings));
       assertThat(store.readings().last(2, 1)).as("its target was changed last").isEmpty();
       assertThat(store.readings().key(243).orElseThrow().counter()).isEqualTo("own.queries");

@@ -2,10 +2,6 @@ package jamjar.server.sealing;
 
 import jakarta.annotation.PostConstruct;
 import jakarta.annotation.PreDestroy;
-import jamjar.core.counter.CounterDefinition;
-import jamjar.core.counter.Shape;
-import jamjar.core.reading.SeriesKey;
-import jamjar.server.recipes.Recipes;
 import jamjar.server.settings.Settings;
 import jamjar.server.watching.Beat;
 import jamjar.store.Store;
@@ -41,7 +37,6 @@ class Sealing implements StoreMXBean {
   // a process may hold more than one server, as those of tests do
   private final String name = "jamjar:type=Store,server=" + System.identityHashCode(this);
   private final Store store;
-  private final Recipes recipes;
   private final Beat beat;
   private final Clock clock;
   private final Optional<Path> disk;
@@ -56,9 +51,8 @@ class Sealing implements StoreMXBean {
   private volatile Optional<StoreSize> size = Optional.empty();
   private volatile long spans;
 
-  Sealing(Store store, Recipes recipes, Settings settings, Beat beat, Clock clock) {
+  Sealing(Store store, Settings settings, Beat beat, Clock clock) {
     this.store = store;
-    this.recipes = recipes;
     this.beat = beat;
     this.clock = clock;
     this.keep = new Retention.Keep(settings.keep().readings(), settings.keep().minutes());
@@ -79,7 +73,7 @@ class Sealing implements StoreMXBean {
     }
     try {
       long began = System.nanoTime();
-      Sealer.Done done = store.readings().sealer().run(clock.instant(), this::shape);
+      Sealer.Done done = store.readings().sealer().run(clock.instant());
       spans += done.spans();
       int dropped = store.readings().retention().run(clock.instant(), keep);
       if (dropped > 0) {
@@ -104,10 +98,6 @@ class Sealing implements StoreMXBean {
         LOG.warn("event=not-packed", e);
       }
     }
-  }
-
-  private Optional<Shape> shape(int instance, SeriesKey series) {
-    return recipes.ofInstance(instance).counter(series.counter()).map(CounterDefinition::shape);
   }
 
   @Override

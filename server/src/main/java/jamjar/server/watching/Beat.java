@@ -155,11 +155,7 @@ public class Beat {
     store.watching().add(gap);
     Instant from = Instant.ofEpochMilli(gap.from());
     Instant to = Instant.ofEpochMilli(gap.to());
-    int twice = 0;
-    if (gap.overlaps()) {
-      twice = store.watching().overlapped(to, from);
-      store.watching().sealedOverlapped(to, from);
-    }
+    int twice = gap.overlaps() ? store.clockSetBack(to, from) : 0;
     LOG.warn(
         "event=not-watched from={} to={} lasted_ms={} overlapped={} why=\"{}\"",
         from,

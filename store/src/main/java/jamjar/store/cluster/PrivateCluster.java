@@ -5,6 +5,7 @@ import java.net.ServerSocket;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -20,6 +21,12 @@ import java.util.stream.Stream;
 public final class PrivateCluster {
   private static final String UNPRIVILEGED = "postgres";
   private static final Path DEBIAN = Path.of("/usr/lib/postgresql");
+
+  /** A cluster that does not start, stop or answer by then does not. */
+  private static final Duration ADMIN = Duration.ofSeconds(120);
+
+  /** To copy a database takes as long as it is large. */
+  private static final Duration COPY = Duration.ofDays(7);
 
   /** What {@code pg_ctl status} ends with when no server runs. */
   private static final int NO_SERVER = 3;
@@ -130,7 +137,7 @@ public final class PrivateCluster {
     List<String> command =
         asUnprivileged(
             List.of(binaries.resolve("pg_ctl").toString(), "--pgdata=" + data(), "status"));
-    Ran ran = Ran.of(command, folder);
+    Ran ran = Ran.of(command, folder, ADMIN);
     if (ran.code() != 0 && ran.code() != NO_SERVER) {
       // not to know is not to know that it does not run
       throw new ClusterFailed(String.join(" ", command), ran.output(), null);
@@ -154,7 +161,7 @@ public final class PrivateCluster {
                 "--port=" + port,
                 "--username=postgres"));
     command.addAll(options);
-    run(command);
+    plain(asUnprivileged(command), COPY);
   }
 
   /** A file from which the tools take the password: on their command line all could read it. */
@@ -167,9 +174,9 @@ public final class PrivateCluster {
     return file;
   }
 
-  /** A place in its folder for a file that the tools write or read. */
+  /** A place in its folder for a file that the tools write or read, and nobody else. */
   Path room(String name) {
-    return folder.resolve(name);
+    return folder.resolve(name + "-" + Secrets.random());
   }
 
   /** The number of its server process. */
@@ -332,7 +339,11 @@ public final class PrivateCluster {
   }
 
   private void plain(List<String> command) {
-    Ran ran = Ran.of(command, folder);
+    plain(command, ADMIN);
+  }
+
+  private void plain(List<String> command, Duration within) {
+    Ran ran = Ran.of(command, folder, within);
     if (ran.code() != 0) {
       throw new ClusterFailed(String.join(" ", command), ran.output(), null);
     }
@@ -340,7 +351,7 @@ public final class PrivateCluster {
 
   /** What a command printed and how it ended. */
   private record Ran(int code, String output) {
-    static Ran of(List<String> command, Path folder) {
+    static Ran of(List<String> command, Path folder, Duration within) {
       try {
         Path output = Files.createTempFile("jamjar-cluster", ".txt");
         try {
@@ -351,9 +362,12 @@ public final class PrivateCluster {
                   .redirectErrorStream(true)
                   .redirectOutput(output.toFile())
                   .start();
-          if (!process.waitFor(120, TimeUnit.SECONDS)) {
+          try {
+            if (!process.waitFor(within.toSeconds(), TimeUnit.SECONDS)) {
+              return new Ran(-1, "no end after " + within.toSeconds() + " s");
+            }
+          } finally {
             process.destroyForcibly();
-            return new Ran(-1, "no end after 120 s");
           }
           byte[] bytes = Files.readAllBytes(output);
           int from = Math.max(0, bytes.length - 2000);

@@ -5,6 +5,7 @@ import jamjar.core.chart.Stepping;
 import jamjar.core.chunk.StepChunk;
 import jamjar.core.chunk.ValueWriter;
 import jamjar.core.counter.Shape;
+import jamjar.core.reading.SeriesKey;
 import jamjar.store.steps.StepMapper;
 import jamjar.store.steps.StepRow;
 import java.time.Duration;
@@ -14,7 +15,9 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.IntFunction;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.apache.ibatis.session.SqlSession;
 
 /** Makes the steps of a sealed day: some series at a time, so that the heap holds few days. */
@@ -28,16 +31,17 @@ final class DayStepper {
 
   private final ValueWriter writer = new ValueWriter();
   private final Windows windows;
+  private final SeriesCatalog catalog;
 
-  DayStepper(Windows windows) {
+  DayStepper(Windows windows, SeriesCatalog catalog) {
     this.windows = windows;
+    this.catalog = catalog;
   }
 
   /**
    * Makes them anew, within a transaction.
    *
    * @param layouts those of the day
-   * @param shapes per series level or total; empty for one that gets no steps
    */
   void make(
       SqlSession session,
@@ -45,15 +49,14 @@ final class DayStepper {
       int source,
       Instant day,
       Map<Integer, LayoutRow> layouts,
-      int[] series,
-      IntFunction<Optional<Shape>> shapes) {
+      int[] series) {
     int interval = layouts.values().stream().mapToInt(LayoutRow::intervalS).max().orElse(0);
     Duration margin = Duration.ofSeconds((long) MARGIN * interval);
     StepMapper steps = session.getMapper(StepMapper.class);
     steps.remove(series, source, day);
-    int[] with = Arrays.stream(series).filter(id -> shapes.apply(id).isPresent()).toArray();
-    for (int from = 0; from < with.length; from += AT_ONCE) {
-      int[] some = Arrays.copyOfRange(with, from, Math.min(with.length, from + AT_ONCE));
+    Set<String> totals = totals(layouts);
+    for (int from = 0; from < series.length; from += AT_ONCE) {
+      int[] some = Arrays.copyOfRange(series, from, Math.min(series.length, from + AT_ONCE));
       List<int[]> groups = Arrays.stream(some).mapToObj(id -> new int[] {id}).toList();
       List<Samples> samples =
           windows.samples(
@@ -63,9 +66,27 @@ final class DayStepper {
               day.minus(margin),
               day.plus(1, ChronoUnit.DAYS).plus(margin));
       for (int i = 0; i < some.length; i++) {
-        add(steps, some[i], source, day, samples.get(i), shapes.apply(some[i]).orElseThrow());
+        boolean total = counter(some[i]).filter(totals::contains).isPresent();
+        add(steps, some[i], source, day, samples.get(i), total ? Shape.TOTAL : Shape.LEVEL);
       }
     }
+  }
+
+  /**
+   * The counters that are totals, as the layouts tell: what they were read as then, whatever their
+   * recipe says now.
+   */
+  private Set<String> totals(Map<Integer, LayoutRow> layouts) {
+    return layouts.values().stream()
+        .flatMapToInt(layout -> IntStream.of(layout.totals()))
+        .distinct()
+        .mapToObj(this::counter)
+        .flatMap(Optional::stream)
+        .collect(Collectors.toSet());
+  }
+
+  private Optional<String> counter(int series) {
+    return catalog.key(series).map(SeriesKey::counter);
   }
 
   private void add(

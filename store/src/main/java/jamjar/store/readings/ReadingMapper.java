@@ -189,6 +189,36 @@ interface ReadingMapper {
   @Select("select min(from_at) from span where instance = #{instance}")
   Instant firstSpan(int instance);
 
+  /** From when on the newest packed span is; null where there is none. */
+  @Select(
+      """
+      select max(newest) from sealed i, lateral (
+        select greatest(
+          (select max(from_at) from span s where s.instance = i.instance and not day),
+          (select max(from_at) from span s where s.instance = i.instance and day)) as newest) of_it
+      """)
+  Instant newestSpan();
+
+  /**
+   * Has those days packed again of which a series has no steps.
+   *
+   * @param month as the names of its tables end
+   * @return how many, of one source each
+   */
+  @Update(
+      """
+      insert into unsealed (instance, source, from_at, to_at, overlapped)
+      select distinct s.instance, c.source, c.from_at, c.from_at, false
+      from chunk_days_${month} c join series s on s.id = c.series
+      where not exists (
+        select 1 from step_15 t
+        where t.series = c.series and t.minutes = 15 and t.from_at = c.from_at
+          and t.source = c.source)
+      on conflict (instance, source, from_at) where not overlapped
+      do update set to_at = excluded.to_at
+      """)
+  int packAgainToStep(@Param("month") String month);
+
   @Select("select pg_database_size(current_database())")
   long bytes();
 

@@ -157,6 +157,14 @@ public final class ReadingStore {
     to.cameLate(late.instance(), late.source(), from, from.plus(Sealer.SPAN).minusMillis(1));
   }
 
+  /**
+   * The clock was set back: nothing after that moment counts as packed, so that what comes from now
+   * on does not come late.
+   */
+  public void setBackTo(Instant now) {
+    sealed.backTo(now);
+  }
+
   /** What packs the rows that are old enough. */
   public Sealer sealer() {
     return sealer;

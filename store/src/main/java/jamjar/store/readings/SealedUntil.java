@@ -50,6 +50,16 @@ final class SealedUntil {
     until.putIfAbsent(source, at);
   }
 
+  /** Nothing from a moment on is sealed any more. */
+  void backTo(Instant at) {
+    lock.writeLock().lock();
+    try {
+      until.replaceAll((source, then) -> then.isAfter(at) ? at : then);
+    } finally {
+      lock.writeLock().unlock();
+    }
+  }
+
   boolean isLate(SourceKey source, Instant at) {
     return at.isBefore(until.getOrDefault(source, Instant.MIN));
   }

@@ -50,13 +50,14 @@ public final class Sealer {
   /** How late a reading usually is at most. */
   private static final Duration GRACE = Duration.ofMinutes(5);
 
+  private static final Predicate<Instant> NOTHING_WRONG = at -> false;
+
   private static final DateTimeFormatter MONTH = DateTimeFormatter.ofPattern("yyyyMM");
 
   private final SqlSessionFactory factory;
   private final Layouts layouts;
   private final SealedUntil until;
   private final Days rowDays;
-  private final SeriesCatalog catalog;
   private final Predicate<Throwable> away;
   private final DayStepper stepper;
 
@@ -89,17 +90,12 @@ public final class Sealer {
     this.layouts = layouts;
     this.until = until;
     this.rowDays = rowDays;
-    this.catalog = catalog;
     this.away = away;
-    this.stepper = new DayStepper(new Windows(factory, layouts));
+    this.stepper = new DayStepper(new Windows(factory, layouts), catalog);
   }
 
-  /**
-   * Seals all that is old enough.
-   *
-   * @param shapes of the series, for the steps of whole days
-   */
-  public synchronized Done run(Instant now, Shapes shapes) {
+  /** Seals all that is old enough. */
+  public synchronized Done run(Instant now) {
     // nobody who writes the first reading of a day waits for its table
     rowDays.make(now);
     rowDays.make(now.plus(1, ChronoUnit.DAYS));
@@ -110,11 +106,11 @@ public final class Sealer {
     }
     Tries again = new Tries();
     for (Unsealed wrong : asked(ChunkMapper::unsealed)) {
-      again.of(wrong, () -> again(wrong, shapes));
+      again.of(wrong, () -> again(wrong));
     }
     Tries days = new Tries();
     for (Day day : asked(ChunkMapper::toMerge)) {
-      days.of(day, () -> merge(day, shapes));
+      days.of(day, () -> merge(day));
     }
     return new Done(
         spans.done,
@@ -164,7 +160,7 @@ public final class Sealer {
   private int sealSource(Until source, Instant latest) {
     int sealed = 0;
     Instant from = source.untilAt();
-    while (!from.plus(SPAN).isAfter(latest)) {
+    while (!end(from).isAfter(latest)) {
       Instant begin = from;
       Instant next = firstRow(source, begin).map(Sealer::floor).orElse(floor(latest));
       if (next.isAfter(begin)) {
@@ -172,7 +168,7 @@ public final class Sealer {
         from = next.isBefore(floor(latest)) ? next : floor(latest);
         seal(source, begin, from, false);
       } else {
-        from = begin.plus(SPAN);
+        from = end(begin);
         seal(source, begin, from, true);
         sealed++;
       }
@@ -207,13 +203,33 @@ public final class Sealer {
         return;
       }
       if (any) {
-        Packing packing = new Packing();
-        add(packing, rows.rowsOf(instance, source.source(), from, to), rows);
-        add(chunks, packing.pack(instance, source.source(), false, from, to, 1));
+        pack(session, source, from, to);
       }
       chunks.seal(new Until(instance, source.source(), to));
       session.commit();
     }
+  }
+
+  /** A clock that was ahead may have packed some of that time before, stamped by it. */
+  private void pack(SqlSession session, Until source, Instant from, Instant to) {
+    ChunkMapper chunks = session.getMapper(ChunkMapper.class);
+    ReadingMapper rows = session.getMapper(ReadingMapper.class);
+    Instant begin = floor(from);
+    List<SpanRow> there = spans(chunks, source.instance(), source.source(), begin, to);
+    if (there.isEmpty()) {
+      Packing packing = new Packing();
+      add(packing, rows.rowsOf(source.instance(), source.source(), begin, to), rows);
+      add(chunks, packing.pack(source.instance(), source.source(), false, begin, to, 1));
+    } else {
+      packAgain(session, there, to, NOTHING_WRONG);
+    }
+  }
+
+  private static List<SpanRow> spans(
+      ChunkMapper chunks, int instance, int source, Instant from, Instant to) {
+    return chunks.touching(instance, from, to.minusNanos(1000)).stream()
+        .filter(span -> span.source() == source)
+        .toList();
   }
 
   private static boolean hasRows(ReadingMapper rows, Until source, Instant from, Instant to) {
@@ -243,7 +259,7 @@ public final class Sealer {
   }
 
   /** Spans of two hours become a day. */
-  private int merge(Day day, Shapes shapes) {
+  private int merge(Day day) {
     Instant from = day.fromAt();
     Instant to = from.plus(1, ChronoUnit.DAYS);
     makeMonth(from);
@@ -272,41 +288,60 @@ public final class Sealer {
               to);
       spans.forEach(span -> chunks.remove(span, series));
       add(chunks, whole);
-      step(session, whole.span(), theirs, series, shapes);
+      step(session, whole.span(), theirs, series);
       session.commit();
       return 1;
     }
   }
 
   /** Seals again what is not right any more. */
-  private int again(Unsealed wrong, Shapes shapes) {
+  private int again(Unsealed wrong) {
     try (SqlSession session = factory.openSession(ExecutorType.BATCH, false)) {
       // what is lost is lost as a whole and done again
       session.getMapper(ReadingMapper.class).needNotWait();
       ChunkMapper chunks = session.getMapper(ChunkMapper.class);
-      ReadingMapper rows = session.getMapper(ReadingMapper.class);
-      chunks.lock(wrong.instance(), wrong.source());
+      Instant until = chunks.lock(wrong.instance(), wrong.source()).orElseThrow();
       // first: what comes late while this is done is told anew
       chunks.done(wrong.id());
       List<SpanRow> spans =
-          chunks.touching(wrong.instance(), wrong.fromAt(), wrong.toAt()).stream()
-              .filter(span -> span.source() == wrong.source())
-              .toList();
-      Map<Integer, LayoutRow> theirs = layouts.of(rows, Windows.layoutsOf(spans));
-      for (OpenSpan span : OpenSpan.whole(spans, theirs, chunks)) {
-        chunks.remove(span.row(), OpenSpan.series(List.of(span.row()), theirs));
-        Packed packed = again(span, wrong, rows);
-        add(chunks, packed);
-        if (packed.span().day()) {
-          Map<Integer, LayoutRow> now = layouts.of(rows, Windows.layoutsOf(List.of(packed.span())));
-          step(session, packed.span(), now, OpenSpan.series(List.of(packed.span()), now), shapes);
-        }
-      }
+          spans(
+              chunks,
+              wrong.instance(),
+              wrong.source(),
+              wrong.fromAt(),
+              wrong.toAt().plusNanos(1000));
+      packAgain(
+          session,
+          spans,
+          until,
+          at -> wrong.overlapped() && at.isAfter(wrong.fromAt()) && !at.isAfter(wrong.toAt()));
       if (spans.isEmpty() && !wrong.overlapped()) {
         packAlone(session, wrong);
       }
       session.commit();
       return 1;
+    }
+  }
+
+  /**
+   * Packs spans of one source with what lies beside them in rows.
+   *
+   * @param until up to when all rows are packed now
+   * @param overlapped tells what was stamped by a clock that was set back since
+   */
+  private void packAgain(
+      SqlSession session, List<SpanRow> spans, Instant until, Predicate<Instant> overlapped) {
+    ChunkMapper chunks = session.getMapper(ChunkMapper.class);
+    ReadingMapper rows = session.getMapper(ReadingMapper.class);
+    Map<Integer, LayoutRow> theirs = layouts.of(rows, Windows.layoutsOf(spans));
+    for (OpenSpan span : OpenSpan.whole(spans, theirs, chunks)) {
+      chunks.remove(span.row(), OpenSpan.series(List.of(span.row()), theirs));
+      Packed packed = packAgain(span, until, overlapped, rows);
+      add(chunks, packed);
+      if (packed.span().day()) {
+        Map<Integer, LayoutRow> now = layouts.of(rows, Windows.layoutsOf(List.of(packed.span())));
+        step(session, packed.span(), now, OpenSpan.series(List.of(packed.span()), now));
+      }
     }
   }
 
@@ -334,17 +369,17 @@ public final class Sealer {
         packing.pack(wrong.instance(), wrong.source(), false, from, to, 1));
   }
 
-  private Packed again(OpenSpan open, Unsealed wrong, ReadingMapper through) {
+  private Packed packAgain(
+      OpenSpan open, Instant until, Predicate<Instant> overlapped, ReadingMapper through) {
     SpanRow span = open.row();
     List<RawRow> all = new ArrayList<>();
     for (RawRow row : open.rows()) {
-      boolean over =
-          wrong.overlapped() && row.at().isAfter(wrong.fromAt()) && !row.at().isAfter(wrong.toAt());
-      all.add(over ? row.asOverlapped() : row);
+      all.add(overlapped.test(row.at()) ? row.asOverlapped() : row);
     }
     Set<Instant> there =
         all.stream().map(RawRow::at).collect(Collectors.toCollection(HashSet::new));
-    through.rowsOf(span.instance(), span.source(), span.fromAt(), span.toAt()).stream()
+    Instant end = span.toAt().isBefore(until) ? span.toAt() : until;
+    through.rowsOf(span.instance(), span.source(), span.fromAt(), end).stream()
         .filter(row -> !there.contains(row.at()))
         .forEach(all::add);
     all.sort(Comparator.comparing(RawRow::at));
@@ -359,20 +394,8 @@ public final class Sealer {
         span.revision() + 1);
   }
 
-  private void step(
-      SqlSession session,
-      SpanRow day,
-      Map<Integer, LayoutRow> theirs,
-      int[] series,
-      Shapes shapes) {
-    stepper.make(
-        session,
-        day.instance(),
-        day.source(),
-        day.fromAt(),
-        theirs,
-        series,
-        id -> catalog.key(id).flatMap(key -> shapes.of(day.instance(), key)));
+  private void step(SqlSession session, SpanRow day, Map<Integer, LayoutRow> theirs, int[] series) {
+    stepper.make(session, day.instance(), day.source(), day.fromAt(), theirs, series);
   }
 
   private void makeMonth(Instant at) {
@@ -392,6 +415,10 @@ public final class Sealer {
             }
           }
         });
+  }
+
+  private static Instant end(Instant from) {
+    return floor(from).plus(SPAN);
   }
 
   /** The begin of the span that a moment lies in. */

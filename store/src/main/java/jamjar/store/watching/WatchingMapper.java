@@ -46,6 +46,17 @@ public interface WatchingMapper {
   List<Gap> touching(@Param("from") Instant from, @Param("to") Instant to);
 
   /**
+   * Whether anything ended since then over which the clock, or nobody having watched, leapt by more
+   * than so many s.
+   */
+  @Select(
+      """
+      select exists (select 1 from unwatched
+        where to_at > #{since} and abs(extract(epoch from to_at - from_at)) > #{seconds})
+      """)
+  boolean leapt(@Param("since") Instant since, @Param("seconds") long seconds);
+
+  /**
    * The clock was set back: what lies between its new time and its old one was stamped by the old.
    */
   @Update(
@@ -55,11 +66,14 @@ public interface WatchingMapper {
       """)
   int overlapped(@Param("now") Instant now, @Param("before") Instant before);
 
-  /** So is what is sealed of it already. */
+  /** So is what is sealed of it already; what comes from now on does not come late. */
   @Insert(
       """
+      with back as (
+        update sealed set until_at = #{now} where until_at > #{now} returning instance, source
+      )
       insert into unsealed (instance, source, from_at, to_at, overlapped)
-      select instance, source, #{now}, #{before}, true from sealed where until_at > #{now}
+      select instance, source, #{now}, #{before}, true from back
       """)
   void sealedOverlapped(@Param("now") Instant now, @Param("before") Instant before);
 }

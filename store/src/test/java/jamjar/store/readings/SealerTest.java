@@ -12,6 +12,7 @@ import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
 import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
+import jamjar.core.watching.Gap;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.cluster.ClusterCopy;
@@ -29,11 +30,11 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -44,11 +45,9 @@ class SealerTest {
   private static final Instant FIRST = Instant.parse("2026-11-24T21:10:00.123456Z");
   private static final Instant LAST = Instant.parse("2026-11-26T03:00:00Z");
   private static final Instant EVER = Instant.parse("2026-11-01T00:00:00Z");
+  private static final long DAY = Duration.ofDays(1).toMillis();
   private static final SeriesKey USED = SeriesKey.of("used");
   private static final SeriesKey SIZE = SeriesKey.of("size");
-  private static final Shapes SHAPES =
-      (instance, series) ->
-          Optional.of(series.counter().equals("rows") ? Shape.TOTAL : Shape.LEVEL);
   private static final TemporaryCluster CLUSTER = TemporaryCluster.shared();
 
   private final SplittableRandom random = new SplittableRandom(5);
@@ -182,13 +181,27 @@ class SealerTest {
     List<StoredReading> before = readings();
     Instant now = Instant.parse("2026-11-25T20:00:00Z");
     Instant then = Instant.parse("2026-11-26T02:30:00Z");
-    store.watching().overlapped(now, then);
-    store.watching().sealedOverlapped(now, then);
-    seal("2026-11-26T03:01:00Z");
+    store.clockSetBack(now, then);
+    seal("2026-11-25T20:01:00Z");
+    int left =
+        before.stream().filter(r -> !r.at().isAfter(now) || r.at().isAfter(then)).toList().size();
     assertThat(readings())
-        .hasSameSizeAs(
-            before.stream().filter(r -> !r.at().isAfter(now) || r.at().isAfter(then)).toList())
+        .hasSize(left)
         .noneMatch(r -> r.at().isAfter(now) && !r.at().isAfter(then));
+
+    // what comes from now on is seen at once, and packed with what was there of that time
+    Instant fresh = now.plusSeconds(7);
+    write(1, fresh, List.of(USED), 4711);
+    assertThat(count("select count(*) from unsealed")).as("it is not late").isZero();
+    assertThat(readings()).hasSize(left + 1);
+    assertThat(seal("2026-11-25T22:06:00Z").spans()).isEqualTo(1);
+    assertThat(readings()).hasSize(left + 1);
+    seal("2026-11-26T03:02:00Z");
+    List<StoredReading> after = readings();
+    assertThat(after).hasSize(left + 1).extracting(StoredReading::at).contains(fresh).isSorted();
+    asOfReadings(ids()[0], Shape.LEVEL);
+    assertThat(count("select count(*) from span_hours where from_at < '2026-11-26 00:00+00'"))
+        .isZero();
     assertThat(store.readings().count(instance, 1)).as("it is kept").isEqualTo(seq);
   }
 
@@ -286,22 +299,53 @@ class SealerTest {
   void what_is_older_than_is_kept_goes_by_months_and_leaves_its_steps() {
     history();
     seal("2026-11-26T03:00:00Z");
-    Retention.Keep keep = new Retention.Keep(Duration.ofDays(56), Duration.ofDays(180));
-    Retention retention = store.readings().retention();
     Steps before = days(ids()[0], 15).get(1);
+    // nothing newer was read: by the clock alone nothing is old
+    assertThat(ageOut("2028-01-26T00:00:00Z")).isZero();
     // the month ends with November, and 56 days after it with the 25th of January
-    assertThat(retention.run(Instant.parse("2027-01-25T23:59:59Z"), keep)).isZero();
-    assertThat(retention.run(Instant.parse("2027-01-26T00:00:00Z"), keep)).isEqualTo(2);
-    assertThat(readings()).allMatch(r -> !r.at().isBefore(Instant.parse("2026-11-26T00:00:00Z")));
-    assertThat(days(ids()[0], 1)).hasSize(2);
+    reads("2027-01-26T00:00:00Z");
+    assertThat(ageOut("2027-01-25T23:59:59Z")).isZero();
+    // what has no steps gets them first
+    CLUSTER.run(database, "delete from step where from_at < '2026-11-25 00:00+00'");
+    assertThat(ageOut("2027-01-26T00:10:00Z")).isZero();
+    assertThat(seal("2027-01-26T00:11:00Z").again()).isEqualTo(2);
+    assertThat(days(ids()[0], 15)).hasSizeGreaterThan(2);
+    assertThat(ageOut("2027-01-26T00:12:00Z")).isEqualTo(2);
+    assertThat(readings()).isEmpty();
+    assertThat(days(ids()[0], 1)).hasSizeGreaterThan(2);
 
     // what comes now for such a day can't be joined with it any more
     write(1, Instant.parse("2026-11-25T10:00:00.5Z"), List.of(USED), 4711);
-    seal("2027-01-26T00:01:00Z");
+    seal("2027-01-26T00:13:00Z");
     assertThat(days(ids()[0], 15).get(1).amount()).isEqualTo(before.amount());
-    assertThat(retention.run(Instant.parse("2027-05-30T00:00:00Z"), keep)).isPositive();
-    assertThat(days(ids()[0], 1)).isEmpty();
+    reads("2027-06-30T00:00:00Z");
+    assertThat(ageOut("2027-05-30T00:00:00Z")).isPositive();
+    assertThat(days(ids()[0], 1)).noneMatch(day -> day.from() < LAST.toEpochMilli() - DAY);
     assertThat(days(ids()[0], 15).get(1).amount()).isEqualTo(before.amount());
+  }
+
+  @Test
+  void a_clock_that_leapt_drops_nothing_for_a_week() {
+    history();
+    seal("2026-11-26T03:00:00Z");
+    Instant wrong = Instant.parse("2027-03-02T10:00:00Z");
+    store.watching().add(Gap.notRunning(LAST.toEpochMilli(), wrong.toEpochMilli()));
+    reads("2027-03-02T10:00:00Z");
+    reads("2027-03-10T10:00:00Z");
+    assertThat(ageOut("2027-03-09T09:59:00Z")).isZero();
+    assertThat(ageOut("2027-03-09T10:01:00Z")).isEqualTo(2);
+  }
+
+  /** Reads at a moment, and so much later that it is packed. */
+  private void reads(String at) {
+    Instant moment = Instant.parse(at);
+    write(1, moment, List.of(USED), 1);
+    store.readings().sealer().run(moment.plus(Duration.ofHours(3)));
+  }
+
+  private int ageOut(String now) {
+    Retention.Keep keep = new Retention.Keep(Duration.ofDays(56), Duration.ofDays(180));
+    return store.readings().retention().run(Instant.parse(now), keep);
   }
 
   @Test
@@ -362,7 +406,11 @@ class SealerTest {
       int source, int interval, Instant at, List<SeriesKey> keys, double... values) {
     Reading reading =
         new Reading(at, 1000L * interval + 3, keys, values, new WhyNothing[values.length]);
-    LastTotals last = new LastTotals(at, 0, 0, 0, Set.of(), Map.of(), Set.of());
+    Map<SeriesKey, LastTotals.Raw> totals =
+        keys.stream()
+            .filter(key -> key.counter().equals("rows"))
+            .collect(Collectors.toMap(key -> key, key -> new LastTotals.Raw(1, 0)));
+    LastTotals last = new LastTotals(at, 0, 0, 0, Set.of(), totals, Set.of());
     return new KeptReading(
         instance,
         source,
@@ -374,7 +422,7 @@ class SealerTest {
   }
 
   private Sealer.Done seal(String now) {
-    return store.readings().sealer().run(Instant.parse(now), SHAPES);
+    return store.readings().sealer().run(Instant.parse(now));
   }
 
   private void same(List<StoredReading> readings, Samples samples) {
