@@ -51,7 +51,9 @@ const rows = computed(() =>
         a.instance.name.localeCompare(b.instance.name),
     ),
 )
-const down = computed(() => rows.value.filter((row) => isSilent(row.instance)).length)
+const asked = computed(() => rows.value.filter((row) => row.state.state !== 'paused').length)
+/** One that was not read yet has not answered. */
+const answer = computed(() => rows.value.filter((row) => row.state.state === 'reading').length)
 const SIGN: Record<string, string> = {
   silent: '◌',
   unreachable: '◌',
@@ -79,7 +81,7 @@ const time = (value: number | null) => (value === null ? '' : seconds(value))
     </p>
     <template v-else-if="rows.length">
       <p class="soft sum">
-        {{ rows.length - down }} of {{ rows.length }} answer. A reading's cost is the time it takes
+        {{ answer }} of {{ asked }} answer. A reading's cost is the time it takes
         from the first question to the last answer.
       </p>
       <table class="rows">

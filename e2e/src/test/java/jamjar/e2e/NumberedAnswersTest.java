@@ -17,7 +17,6 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 
@@ -90,7 +89,14 @@ class NumberedAnswersTest {
 
   private static double[] numbers(Store store, int instance) {
     Instant now = Instant.now();
-    int[] ids = store.readings().numbers(instance, List.of(NUMBER), now);
+    int[] ids =
+        store.readings().series(instance).entrySet().stream()
+            .filter(series -> series.getValue().equals(NUMBER))
+            .mapToInt(Map.Entry::getKey)
+            .toArray();
+    if (ids.length == 0) {
+      return new double[0];
+    }
     Samples samples =
         store.readings().samples(instance, ids, now.minusSeconds(900), now.plusSeconds(5));
     return samples.value();

@@ -1,12 +1,14 @@
 package jamjar.server;
 
+import jamjar.server.live.LiveStreams;
 import jamjar.server.problems.Gate;
 import jamjar.server.settings.Settings;
-import jamjar.server.watching.Beat;
 import jamjar.server.watching.OwnCluster;
+import jamjar.server.watching.StoreThere;
 import jamjar.store.Store;
 import jamjar.store.StoreAway;
 import jamjar.store.cluster.PrivateCluster;
+import jamjar.store.intake.Intake;
 import java.time.Clock;
 import java.util.Map;
 import org.slf4j.Logger;
@@ -73,11 +75,21 @@ class StoreConfiguration {
     return Store.open(cluster.started().url("postgres"), "postgres", cluster.started().password());
   }
 
+  /** The one way in; what was kept before this start is brought first. */
+  @Bean
+  Intake intake(Store store, Settings settings, Clock clock, LiveStreams live)
+      throws InterruptedException {
+    Intake intake =
+        store.intake(
+            settings.data().resolve("journal"), settings.journal().toBytes(), clock, live::changed);
+    intake.start();
+    return intake;
+  }
+
   /** What is asked while the database does not answer is told so at once. */
   @Bean
-  FilterRegistrationBean<Gate> gate(Beat beat, JsonMapper json) {
-    FilterRegistrationBean<Gate> gate =
-        new FilterRegistrationBean<>(new Gate(beat::unanswered, json));
+  FilterRegistrationBean<Gate> gate(StoreThere there, JsonMapper json) {
+    FilterRegistrationBean<Gate> gate = new FilterRegistrationBean<>(new Gate(there::away, json));
     // after the one that refuses what comes from elsewhere
     gate.setOrder(Ordered.HIGHEST_PRECEDENCE + 10);
     return gate;

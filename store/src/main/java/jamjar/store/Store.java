@@ -11,6 +11,8 @@ import jamjar.store.facts.FactMapper;
 import jamjar.store.facts.FactStore;
 import jamjar.store.groups.GroupMapper;
 import jamjar.store.instances.InstanceMapper;
+import jamjar.store.intake.Intake;
+import jamjar.store.intake.JournalMapper;
 import jamjar.store.limits.LimitStates;
 import jamjar.store.limits.RuleMapper;
 import jamjar.store.mapping.ArrayHandlers;
@@ -20,11 +22,16 @@ import jamjar.store.readings.ReadingStore;
 import jamjar.store.series.SeriesMapper;
 import jamjar.store.silences.SilenceMapper;
 import jamjar.store.watching.WatchingMapper;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
+import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Consumer;
 import java.util.function.Supplier;
 import javax.sql.DataSource;
 import org.apache.ibatis.mapping.Environment;
@@ -63,6 +70,7 @@ public final class Store implements AutoCloseable {
   private final FactStore facts;
   private final SqlSession beat;
   private final SqlSession watched;
+  private final SqlSessionFactory writer;
 
   /** A pool and how its connections are broken off. */
   private record Pool(HikariDataSource source, Connections connections, Patient patient) {
@@ -108,7 +116,7 @@ public final class Store implements AutoCloseable {
     this.beating = beating;
     // by it is known whether the database answers: it is not waited for
     beating.patient().answers(false);
-    SqlSessionFactory writer = factory(writing, new JdbcTransactionFactory());
+    this.writer = factory(writing, new JdbcTransactionFactory());
     this.session = new SqlSessionTemplate(factory(asking, new SpringManagedTransactionFactory()));
     this.transactions = new TransactionTemplate(new DataSourceTransactionManager(asking.patient()));
     this.beat = SqlSessionManager.newInstance(factory(beating, new JdbcTransactionFactory()));
@@ -158,13 +166,11 @@ public final class Store implements AutoCloseable {
     asking.connections().breakOff();
   }
 
-  /**
-   * Writes that Jam Jar watches now; fails within two seconds where the database does not answer.
-   */
-  public void beat(Instant now) {
+  /** Asks the database for a little; fails within two seconds where it does not answer. */
+  public void ask() {
     boolean answered = false;
     try {
-      beat.getMapper(WatchingMapper.class).beat(now);
+      beat.getMapper(WatchingMapper.class).lastKnown();
       answered = true;
     } finally {
       writing.patient().answers(answered);
@@ -245,6 +251,21 @@ public final class Store implements AutoCloseable {
     return judged;
   }
 
+  /**
+   * The way in of what is watched, by a journal.
+   *
+   * @param folder the journal's
+   * @param mostBytes how long it may become while the database is away
+   * @param changed is told what kinds of lists are other ones now
+   */
+  public Intake intake(Path folder, long mostBytes, Clock clock, Consumer<String> changed) {
+    try {
+      return new Intake(writer, readings, folder, mostBytes, clock, changed, StoreAway::is);
+    } catch (IOException e) {
+      throw new UncheckedIOException("the journal in " + folder + " can't be used", e);
+    }
+  }
+
   public ReadingStore readings() {
     return readings;
   }
@@ -281,6 +302,7 @@ public final class Store implements AutoCloseable {
     configuration.addMapper(FactMapper.class);
     configuration.addMapper(WatchingMapper.class);
     configuration.addMapper(ChangeMapper.class);
+    configuration.addMapper(JournalMapper.class);
     LimitStates.addMapper(configuration);
     ReadingStore.addMapper(configuration);
     return configuration;

@@ -23,7 +23,7 @@ public record LimitState(Standing standing, long judged) {
 
   /** Whether nothing need be kept of it: a calm one can be made anew. */
   public boolean idle() {
-    return standing == Standing.CALM;
+    return standing.equals(Standing.CALM);
   }
 
   /**

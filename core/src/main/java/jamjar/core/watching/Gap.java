@@ -76,7 +76,17 @@ public record Gap(long from, long to, long lasted, Why why, String words) {
         to,
         lasted,
         Why.NOT_KEPT,
-        Why.NOT_KEPT.words() + ": Jam Jar's own database took no readings for " + duration(lasted));
+        Why.NOT_KEPT.words() + ": Jam Jar's journal could not be written for " + duration(lasted));
+  }
+
+  /**
+   * What was kept is lost.
+   *
+   * @param from epoch ms, as is the end
+   */
+  public static Gap lost(long from, long to, String why) {
+    long begin = Math.min(from, to);
+    return new Gap(begin, to, to - begin, Why.NOT_KEPT, Why.NOT_KEPT.words() + ": " + why);
   }
 
   private static String duration(long millis) {

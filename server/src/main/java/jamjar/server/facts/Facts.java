@@ -3,10 +3,10 @@ package jamjar.server.facts;
 import jakarta.annotation.PreDestroy;
 import jamjar.core.reading.Shown;
 import jamjar.server.instances.InstanceState;
-import jamjar.server.live.LiveStreams;
 import jamjar.server.watch.WatchEvents;
 import jamjar.store.Store;
 import jamjar.store.facts.FactRow;
+import jamjar.store.intake.Intake;
 import jamjar.store.markers.MarkerRow;
 import java.time.Duration;
 import java.time.Instant;
@@ -44,7 +44,11 @@ class Facts implements WatchEvents {
   private static final int MOST_MARKED = 500;
 
   private final Store store;
-  private final LiveStreams live;
+  private final Intake intake;
+
+  /** What each said last. */
+  private final Map<Integer, Map<String, String>> said = new ConcurrentHashMap<>();
+
   private final Map<Integer, Map<String, Instant>> marked = new ConcurrentHashMap<>();
   private final ThreadPoolExecutor keeping =
       new ThreadPoolExecutor(
@@ -60,9 +64,9 @@ class Facts implements WatchEvents {
           },
           new ThreadPoolExecutor.DiscardPolicy());
 
-  Facts(Store store, LiveStreams live) {
+  Facts(Store store, Intake intake) {
     this.store = store;
-    this.live = live;
+    this.intake = intake;
   }
 
   @Override
@@ -78,10 +82,7 @@ class Facts implements WatchEvents {
   }
 
   private void keep(int instance, Instant at, Map<String, String> facts) {
-    Map<String, String> before = new HashMap<>();
-    for (FactRow row : store.facts().now(instance)) {
-      before.put(row.name(), row.value());
-    }
+    Map<String, String> before = said.computeIfAbsent(instance, this::stored);
     List<String> ended = new ArrayList<>();
     Map<String, String> begun = new TreeMap<>();
     List<String> changes = new ArrayList<>();
@@ -108,10 +109,16 @@ class Facts implements WatchEvents {
     boolean tell = !before.isEmpty() && !changes.isEmpty();
     Optional<MarkerRow> marker =
         tell ? Optional.of(marker(instance, at, changes)) : Optional.empty();
-    store.facts().change(instance, at, ended, begun, marker);
-    if (tell) {
-      live.changed("markers");
+    intake.facts(instance, at, ended, begun, marker);
+    said.put(instance, Map.copyOf(facts));
+  }
+
+  private Map<String, String> stored(int instance) {
+    Map<String, String> stored = new HashMap<>();
+    for (FactRow row : store.facts().now(instance)) {
+      stored.put(row.name(), row.value());
     }
+    return stored;
   }
 
   /** What changes all the time is marked once in a while; all of its changes are kept. */
@@ -166,6 +173,7 @@ class Facts implements WatchEvents {
   public void removed(int instance) {
     // what it said is kept
     marked.remove(instance);
+    said.remove(instance);
   }
 
   @PreDestroy

@@ -2,6 +2,7 @@ package jamjar.server.health;
 
 import jamjar.server.watch.Watch;
 import jamjar.server.watching.Beat;
+import jamjar.server.watching.StoreThere;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -13,15 +14,17 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api", produces = "application/json")
 class HealthController {
   private final Beat beat;
+  private final StoreThere there;
   private final Watch watch;
 
-  HealthController(Beat beat, Watch watch) {
+  HealthController(Beat beat, StoreThere there, Watch watch) {
     this.beat = beat;
+    this.there = there;
     this.watch = watch;
   }
 
   /**
-   * @param database whether the database answers and takes what is read
+   * @param database whether the database answers, and what is read can be kept
    * @param instances how many instances are under watch, Jam Jar itself not counted
    * @param reading of how many a reading was kept lately
    */
@@ -29,7 +32,7 @@ class HealthController {
 
   @GetMapping("/health")
   ResponseEntity<Health> health() {
-    boolean database = !beat.away();
+    boolean database = !there.away() && !beat.away();
     return ResponseEntity.status(database ? HttpStatus.OK : HttpStatus.SERVICE_UNAVAILABLE)
         .body(new Health(database, watch.counted().size(), watch.keptLately()));
   }

@@ -7,14 +7,16 @@ import jamjar.core.watching.Watching;
 import jamjar.core.watching.Watching.Moment;
 import jamjar.server.instances.JarView;
 import jamjar.server.limits.InstanceJudge.Setting;
-import jamjar.server.live.LiveStreams;
 import jamjar.server.normals.NormalsService;
 import jamjar.server.recipes.Recipes;
 import jamjar.server.watching.Beat;
 import jamjar.store.Store;
+import jamjar.store.StoreAway;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.instances.InstanceRow;
+import jamjar.store.intake.Intake;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -29,11 +31,13 @@ import org.springframework.stereotype.Component;
 @Component
 public class LiveJudge {
   private static final Logger LOG = LoggerFactory.getLogger(LiveJudge.class);
+  private static final Duration BROUGHT_WITHIN = Duration.ofSeconds(10);
+
   private final Store store;
   private final Recipes recipes;
   private final NormalsService normals;
   private final ShippedLimits limits;
-  private final LiveStreams live;
+  private final Intake intake;
   private final Beat beat;
   private final Clock clock;
   private final Map<Integer, InstanceJudge> judges = new ConcurrentHashMap<>();
@@ -51,14 +55,14 @@ public class LiveJudge {
       Recipes recipes,
       NormalsService normals,
       ShippedLimits limits,
-      LiveStreams live,
+      Intake intake,
       Beat beat,
       Clock clock) {
     this.store = store;
     this.recipes = recipes;
     this.normals = normals;
     this.limits = limits;
-    this.live = live;
+    this.intake = intake;
     this.beat = beat;
     this.clock = clock;
   }
@@ -88,10 +92,19 @@ public class LiveJudge {
   private InstanceJudge judge(InstanceRow row, Setting setting) {
     return new InstanceJudge(
         setting,
-        new StoredPast(store, row.id(), clock),
+        new StoredPast(store, row.id(), clock, this::awaitBrought),
         (series, at) -> normals.at(row.id(), series, at),
         limits.rules(),
         beat.now().span());
+  }
+
+  private void awaitBrought() {
+    try {
+      intake.awaitBrought(BROUGHT_WITHIN);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException("interrupted before what was judged was known", e);
+    }
   }
 
   /** Ends the alerts of an instance that is gone. */
@@ -140,15 +153,31 @@ public class LiveJudge {
         writing.write(Instant.ofEpochMilli(now.wall()), Judged.NOTHING);
         return;
       }
-      Judged judged = judge.read(now.span(), source, at.toEpochMilli(), now.wall(), ids, shown);
-      writing.write(Instant.ofEpochMilli(now.wall()), judged);
+      writing.write(Instant.ofEpochMilli(now.wall()), judged(judge, now, source, at, ids, shown));
       stored = true;
-      tell(judged);
     } finally {
       if (!stored) {
         judge.forget();
       }
       judge.lock.unlock();
+    }
+  }
+
+  /**
+   * What a reading changes. Where it would have to be known what stands in the store, and that is
+   * away, it is kept without being judged.
+   */
+  private static Judged judged(
+      InstanceJudge judge, Moment now, Pace source, Instant at, int[] ids, List<Shown> shown) {
+    try {
+      return judge.read(now.span(), source, at.toEpochMilli(), now.wall(), ids, shown);
+    } catch (RuntimeException e) {
+      if (!StoreAway.is(e)) {
+        throw e;
+      }
+      LOG.warn("event=not-judged why=\"{}\"", e.getMessage());
+      judge.forget();
+      return Judged.NOTHING;
     }
   }
 
@@ -268,22 +297,11 @@ public class LiveJudge {
   }
 
   private void store(InstanceJudge judge, Judged judged, Moment now) {
-    if (judged.changes().isEmpty()) {
-      return;
-    }
     try {
-      store.judged().write(judged, Instant.ofEpochMilli(now.wall()));
-      tell(judged);
+      intake.judged(judged, Instant.ofEpochMilli(now.wall()));
     } catch (RuntimeException e) {
       judge.forget();
       throw e;
-    }
-  }
-
-  private void tell(Judged judged) {
-    boolean passed = judged.changes().stream().anyMatch(c -> !c.transitions().isEmpty());
-    if (passed) {
-      live.changed("alerts");
     }
   }
 }

@@ -51,7 +51,7 @@ public final class Replay {
     // before its first reading there was nothing to judge
     long first =
         readings.stream().mapToLong(r -> r.at().toEpochMilli()).min().orElse(to.toEpochMilli());
-    StoredPast stored = new StoredPast(store, instance.id(), Clock.systemUTC());
+    StoredPast stored = new StoredPast(store, instance.id(), Clock.systemUTC(), () -> {});
     Span span = new Span(1, first, 0);
     InstanceJudge judge =
         new InstanceJudge(

@@ -21,17 +21,24 @@ import java.util.Optional;
 /** What the store has of an instance. */
 final class StoredPast implements Past {
   private final Store store;
+  private final Runnable upToDate;
   private final int instance;
   private final Clock clock;
 
-  StoredPast(Store store, int instance, Clock clock) {
+  /**
+   * @param upToDate returns when all that was kept until then is in the store
+   */
+  StoredPast(Store store, int instance, Clock clock, Runnable upToDate) {
     this.store = store;
+    this.upToDate = upToDate;
     this.instance = instance;
     this.clock = clock;
   }
 
   @Override
   public Map<Docket.Key, LimitState> states() {
+    // this is asked for first of all
+    upToDate.run();
     return store.states().ofInstance(instance);
   }
 

@@ -3,7 +3,7 @@ package jamjar.server.sealing;
 import jakarta.annotation.PostConstruct;
 import jakarta.annotation.PreDestroy;
 import jamjar.server.settings.Settings;
-import jamjar.server.watching.Beat;
+import jamjar.server.watching.StoreThere;
 import jamjar.store.Store;
 import jamjar.store.StoreAway;
 import jamjar.store.readings.Retention;
@@ -37,7 +37,7 @@ class Sealing implements StoreMXBean {
   // a process may hold more than one server, as those of tests do
   private final String name = "jamjar:type=Store,server=" + System.identityHashCode(this);
   private final Store store;
-  private final Beat beat;
+  private final StoreThere there;
   private final Clock clock;
   private final Optional<Path> disk;
   private final Retention.Keep keep;
@@ -51,9 +51,9 @@ class Sealing implements StoreMXBean {
   private volatile Optional<StoreSize> size = Optional.empty();
   private volatile long spans;
 
-  Sealing(Store store, Settings settings, Beat beat, Clock clock) {
+  Sealing(Store store, Settings settings, StoreThere there, Clock clock) {
     this.store = store;
-    this.beat = beat;
+    this.there = there;
     this.clock = clock;
     this.keep = new Retention.Keep(settings.keep().readings(), settings.keep().minutes());
     // the disk of a database elsewhere can't be looked at from here
@@ -68,7 +68,7 @@ class Sealing implements StoreMXBean {
   }
 
   private void run() {
-    if (beat.away()) {
+    if (there.away()) {
       return;
     }
     try {

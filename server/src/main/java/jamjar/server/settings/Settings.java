@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import org.springframework.boot.context.properties.bind.DefaultValue;
+import org.springframework.util.unit.DataSize;
 
 /**
  * What can be set from outside.
@@ -12,9 +13,14 @@ import org.springframework.boot.context.properties.bind.DefaultValue;
  *     is given
  * @param database a database elsewhere; without an address a private cluster on loopback is started
  * @param keep how long what was read is kept
+ * @param journal how long the journal may become while the database is away
  */
 @ConfigurationProperties("jamjar")
-public record Settings(Path data, @DefaultValue Database database, @DefaultValue Keep keep) {
+public record Settings(
+    Path data,
+    @DefaultValue Database database,
+    @DefaultValue Keep keep,
+    @DefaultValue("4GB") DataSize journal) {
 
   /** A PostgreSQL database for Jam Jar's own use. */
   public record Database(

@@ -14,8 +14,10 @@ import jamjar.server.limits.LiveJudge;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
+import jamjar.store.intake.Intake;
 import jamjar.store.silences.Silence;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -35,9 +37,10 @@ public class Watch implements Reader {
   private static final int LATELY = 3;
 
   private static final long GRACE_MILLIS = 5_000;
+  private static final Duration REST_WITHIN = Duration.ofMinutes(10);
 
   private final Store store;
-  private final ReadingWriter writer;
+  private final Intake intake;
   private final LiveJudge judge;
   private final Recipes recipes;
   private final Collectors collectors;
@@ -54,7 +57,7 @@ public class Watch implements Reader {
 
   Watch(
       Store store,
-      ReadingWriter writer,
+      Intake intake,
       LiveJudge judge,
       Recipes recipes,
       Collectors collectors,
@@ -62,7 +65,7 @@ public class Watch implements Reader {
       Clock clock,
       List<WatchEvents> listeners) {
     this.store = store;
-    this.writer = writer;
+    this.intake = intake;
     this.judge = judge;
     this.recipes = recipes;
     this.collectors = collectors;
@@ -132,7 +135,7 @@ public class Watch implements Reader {
 
   private Watcher watcher(Watcher.Job job, List<Watcher> before, Watched watched) {
     return new Watcher(
-        job, before, store, writer, judge, counts, clock, watched.listener(job.source()));
+        job, before, store, intake, judge, counts, clock, watched.listener(job.source()));
   }
 
   private void restAfter(List<Watcher> before, int instance) {
@@ -141,6 +144,7 @@ public class Watch implements Reader {
             () -> {
               try {
                 Watcher.await(before);
+                intake.awaitBrought(REST_WITHIN);
                 rest(instance);
               } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
@@ -164,7 +168,7 @@ public class Watch implements Reader {
               l ->
                   Silence.since(
                       l.at(), instance, source.code(), "paused", "paused: a person has paused it"))
-          .ifPresent(store.silences()::begin);
+          .ifPresent(intake::silent);
     }
   }
 

@@ -2,6 +2,7 @@ package jamjar.server.watch;
 
 import jakarta.annotation.PostConstruct;
 import jakarta.annotation.PreDestroy;
+import jamjar.store.intake.Intake;
 import java.lang.management.ManagementFactory;
 import javax.management.JMException;
 import javax.management.MBeanServer;
@@ -14,14 +15,14 @@ class WatchBean implements WatchMXBean {
   private final MBeanServer server = ManagementFactory.getPlatformMBeanServer();
   private final Watch watch;
   private final WatchCounts counts;
-  private final ReadingWriter writer;
+  private final Intake intake;
   // a process may hold more than one server, as those of tests do
   private final String name = "jamjar:type=Watch,server=" + System.identityHashCode(this);
 
-  WatchBean(Watch watch, WatchCounts counts, ReadingWriter writer) {
+  WatchBean(Watch watch, WatchCounts counts, Intake intake) {
     this.watch = watch;
     this.counts = counts;
-    this.writer = writer;
+    this.intake = intake;
   }
 
   @PostConstruct
@@ -40,8 +41,13 @@ class WatchBean implements WatchMXBean {
   }
 
   @Override
-  public int getQueued() {
-    return writer.queued();
+  public double getBehindSeconds() {
+    return intake.behindSeconds();
+  }
+
+  @Override
+  public long getJournalBytes() {
+    return intake.behindBytes();
   }
 
   @Override

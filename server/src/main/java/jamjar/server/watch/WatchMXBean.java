@@ -5,8 +5,11 @@ public interface WatchMXBean {
   /** The worst lateness since this was asked last. */
   double getLateSeconds();
 
-  /** Readings before the store. */
-  int getQueued();
+  /** For how long there has always been something kept that is not in the database, in s. */
+  double getBehindSeconds();
+
+  /** How much is kept that is not in the database yet, in bytes. */
+  long getJournalBytes();
 
   long getReadings();
 

@@ -12,6 +12,8 @@ import jamjar.core.reading.Shown;
 import jamjar.server.limits.LiveJudge;
 import jamjar.store.Store;
 import jamjar.store.StoreAway;
+import jamjar.store.intake.Intake;
+import jamjar.store.intake.NotKept;
 import jamjar.store.readings.KeptReading;
 import jamjar.store.silences.Silence;
 import java.time.Clock;
@@ -26,7 +28,7 @@ import org.slf4j.LoggerFactory;
 
 /**
  * Reads one source of one instance on its own schedule, in a thread of its own, so that one that
- * hangs delays nobody: source → increases → limits → store → whoever listens. One reading at a
+ * hangs delays nobody: source → increases → limits → journal → whoever listens. One reading at a
  * time; a tick that comes while one is under way is left out. Nothing that the target or the store
  * does ends the thread: what it could not do is told.
  */
@@ -66,7 +68,7 @@ final class Watcher implements Runnable {
   private final Pace source;
   private List<Watcher> before;
   private final Store store;
-  private final ReadingWriter writer;
+  private final Intake intake;
   private final LiveJudge judge;
   private final WatchCounts counts;
   private final Clock clock;
@@ -91,7 +93,7 @@ final class Watcher implements Runnable {
       Job job,
       List<Watcher> before,
       Store store,
-      ReadingWriter writer,
+      Intake intake,
       LiveJudge judge,
       WatchCounts counts,
       Clock clock,
@@ -101,7 +103,7 @@ final class Watcher implements Runnable {
     this.source = job.source();
     this.before = before;
     this.store = store;
-    this.writer = writer;
+    this.intake = intake;
     this.judge = judge;
     this.counts = counts;
     this.clock = clock;
@@ -171,9 +173,11 @@ final class Watcher implements Runnable {
     }
   }
 
-  /** Takes up what was stored last. */
-  private void prepare() {
+  /** Takes up what was stored last: from then on it needs no database. */
+  private void prepare() throws InterruptedException {
     if (collector == null) {
+      intake.awaitBrought(LAST_READING_WITHIN);
+      store.readings().prepare(instance);
       if (job.afresh()) {
         store.instances().forgetTotals(instance, source.code());
       }
@@ -193,8 +197,6 @@ final class Watcher implements Runnable {
   private void once() throws InterruptedException {
     Instant began = clock.instant();
     try {
-      // what would not be kept is not asked for either
-      writer.requireThere();
       prepare();
       read();
     } catch (CollectFailed e) {
@@ -202,13 +204,13 @@ final class Watcher implements Runnable {
       if (!givenUp) {
         fell(began, e.refusal());
       }
-    } catch (ReadingWriter.NotStored e) {
+    } catch (NotKept e) {
       notKept(began, e.getMessage());
     } catch (InterruptedException e) {
       throw e;
     } catch (Throwable e) {
       if (StoreAway.is(e)) {
-        notKept(began, "Jam Jar's own database does not answer");
+        fails(began, "cannot begin", "Jam Jar's own database does not answer", null);
         return;
       }
       // a fault of ours, or of a target that answers what nobody foresaw
@@ -231,7 +233,7 @@ final class Watcher implements Runnable {
     }
   }
 
-  private void read() throws CollectFailed, ReadingWriter.NotStored, InterruptedException {
+  private void read() throws CollectFailed, InterruptedException {
     long asked = System.nanoTime();
     RawReading raw = asked();
     double whole = (System.nanoTime() - asked) / 1e9;
@@ -249,7 +251,7 @@ final class Watcher implements Runnable {
         ids,
         shown,
         (arrived, judged) ->
-            writer.write(
+            intake.reading(
                 new KeptReading(
                     instance, source.code(), job.intervalS(), seq + 1, arrived, step, judged)));
     last = Optional.of(step.last());
@@ -258,7 +260,7 @@ final class Watcher implements Runnable {
     failing = "";
     counts.stored();
     if (silent) {
-      store.silences().end(instance, source.code(), raw.at());
+      intake.answers(instance, source.code(), raw.at());
       silent = false;
       LOG.info("event=answers-again instance={} source={}", instance, source.word());
     }
@@ -312,15 +314,12 @@ final class Watcher implements Runnable {
     try {
       if (other) {
         // silent and unreachable are told apart in what is kept, too
-        store.silences().end(instance, source.code(), at);
+        intake.answers(instance, source.code(), at);
       }
-      store
-          .silences()
-          .begin(
-              Silence.since(
-                  at, instance, source.code(), refusal.reason().words(), refusal.sentence()));
-    } catch (RuntimeException e) {
-      LOG.warn("event=silence-not-stored instance={} why=\"{}\"", instance, e.getMessage());
+      intake.silent(
+          Silence.since(at, instance, source.code(), refusal.reason().words(), refusal.sentence()));
+    } catch (NotKept e) {
+      LOG.warn("event=silence-not-kept instance={} why=\"{}\"", instance, e.getMessage());
     }
     tell(() -> told.silent(at, refusal));
   }

@@ -18,20 +18,20 @@ class ClusterKeeper {
   private static final Duration WITHIN = Duration.ofMinutes(10);
 
   private final OwnCluster cluster;
-  private final Beat beat;
+  private final StoreThere there;
   private final Clock clock;
   private final Deque<Instant> starts = new ArrayDeque<>();
   private boolean givenUp;
 
-  ClusterKeeper(OwnCluster cluster, Beat beat, Clock clock) {
+  ClusterKeeper(OwnCluster cluster, StoreThere there, Clock clock) {
     this.cluster = cluster;
-    this.beat = beat;
+    this.there = there;
     this.clock = clock;
   }
 
   @Scheduled(fixedDelay = 2_000)
   void keep() {
-    if (!beat.away() || cluster.runs()) {
+    if (!there.away() || cluster.runs()) {
       return;
     }
     Instant now = clock.instant();

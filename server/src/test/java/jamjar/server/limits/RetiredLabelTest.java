@@ -47,7 +47,8 @@ class RetiredLabelTest {
       InstanceJudge judge =
           new InstanceJudge(
               Setting.of(row, RECIPE.recipe(), Optional.empty(), FROM),
-              new StoredPast(store, id, Clock.fixed(Instant.ofEpochMilli(FROM), ZoneOffset.UTC)),
+              new StoredPast(
+                  store, id, Clock.fixed(Instant.ofEpochMilli(FROM), ZoneOffset.UTC), () -> {}),
               (series, at) -> Normal.NONE,
               waiting,
               SPAN);

@@ -15,6 +15,7 @@ import javax.crypto.spec.GCMParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.springframework.util.unit.DataSize;
 
 /** Stored passwords. */
 class SecretBoxTest {
@@ -70,6 +71,7 @@ class SecretBoxTest {
         new Settings(
             data,
             new Settings.Database("", "", ""),
-            new Settings.Keep(Duration.ofDays(1), Duration.ofDays(1))));
+            new Settings.Keep(Duration.ofDays(1), Duration.ofDays(1)),
+            DataSize.ofMegabytes(1)));
   }
 }

@@ -44,11 +44,22 @@ public final class FactStore {
       Map<String, String> begun,
       Optional<MarkerRow> marker) {
     try (SqlSession batch = factory.openSession(ExecutorType.BATCH, false)) {
-      FactMapper facts = batch.getMapper(FactMapper.class);
-      ended.forEach(name -> facts.end(instance, name, at));
-      begun.forEach((name, value) -> facts.begin(instance, name, value, at));
-      marker.ifPresent(row -> batch.getMapper(MarkerMapper.class).add(row));
+      write(batch, instance, at, ended, begun, marker);
       batch.commit();
     }
+  }
+
+  /** As above, within somebody's transaction. */
+  public static void write(
+      SqlSession batch,
+      int instance,
+      Instant at,
+      List<String> ended,
+      Map<String, String> begun,
+      Optional<MarkerRow> marker) {
+    FactMapper facts = batch.getMapper(FactMapper.class);
+    ended.forEach(name -> facts.end(instance, name, at));
+    begun.forEach((name, value) -> facts.begin(instance, name, value, at));
+    marker.ifPresent(row -> batch.getMapper(MarkerMapper.class).add(row));
   }
 }

@@ -7,7 +7,7 @@ package jamjar.store.readings;
  * @param totals numbers of those that are totals, in the order in which their raw values are kept
  * @param counters keys of the counters whose group was read whole
  */
-record LayoutRow(
+public record LayoutRow(
     int id,
     int instance,
     int source,
@@ -16,6 +16,7 @@ record LayoutRow(
     int[] totals,
     String[] counters,
     byte[] hash) {
+  /** From 1; 0 where it is not there. */
   int place(int id) {
     for (int i = 0; i < series.length; i++) {
       if (series[i] == id) {

@@ -17,6 +17,11 @@ final class Layouts {
           .weigher((Integer id, LayoutRow row) -> row.series().length + 50)
           .build();
 
+  /** One that is being stored. */
+  void learn(LayoutRow row) {
+    known.put(row.id(), row);
+  }
+
   LayoutRow of(ReadingMapper through, int id) {
     return known.get(id, through::layoutById);
   }

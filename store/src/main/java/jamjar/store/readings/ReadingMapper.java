@@ -40,16 +40,27 @@ interface ReadingMapper {
   @Select("select * from last_totals where instance = #{instance} and source = #{source}")
   Optional<TotalsRow> totals(@Param("instance") int instance, @Param("source") int source);
 
+  @Insert(
+      """
+      insert into layout (id, instance, source, interval_s, series, totals, counters, hash)
+      overriding system value
+      values (#{id}, #{instance}, #{source}, #{intervalS}, #{series}, #{totals}, #{counters},
+        #{hash})
+      """)
+  void addLayout(LayoutRow row);
+
+  /** Numbers of layouts that nobody else gets. */
   @Select(
       affectData = true,
       value =
           """
-      insert into layout (instance, source, interval_s, series, totals, counters, hash)
-      values (#{instance}, #{source}, #{intervalS}, #{series}, #{totals}, #{counters}, #{hash})
-      on conflict (hash) do update set hash = excluded.hash
-      returning id
+      select nextval(pg_get_serial_sequence('layout', 'id')) from generate_series(1, #{n})
       """)
-  int layout(LayoutRow row);
+  int[] reserveLayouts(int n);
+
+  /** The layouts of an instance that were made last. */
+  @Select("select * from layout where instance = #{instance} order by id desc limit #{most}")
+  List<LayoutRow> latestLayouts(@Param("instance") int instance, @Param("most") int most);
 
   @Select("select * from layout where id = any(#{ids})")
   List<LayoutRow> layouts(@Param("ids") int[] ids);

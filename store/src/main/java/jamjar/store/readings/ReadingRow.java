@@ -3,7 +3,7 @@ package jamjar.store.readings;
 import java.time.Instant;
 
 /** A reading as stored: one row. */
-record ReadingRow(
+public record ReadingRow(
     int instance,
     Instant at,
     int source,

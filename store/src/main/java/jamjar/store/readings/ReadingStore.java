@@ -2,28 +2,25 @@ package jamjar.store.readings;
 
 import jamjar.core.chart.Samples;
 import jamjar.core.chart.Steps;
-import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.LastTotals;
-import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
-import jamjar.store.alerts.JudgedStore;
 import jamjar.store.chunks.ChunkMapper;
-import jamjar.store.series.NothingSpan;
+import jamjar.store.mapping.LabelsHandler;
 import jamjar.store.series.SeriesMapper;
+import jamjar.store.series.SeriesRow;
 import jamjar.store.steps.StepMapper;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.time.Instant;
-import java.util.ArrayList;
+import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
 import org.apache.ibatis.session.Configuration;
 import org.apache.ibatis.session.ExecutorType;
@@ -37,6 +34,12 @@ import org.apache.ibatis.session.SqlSessionFactory;
 public final class ReadingStore {
   private static final int[] NONE = {};
 
+  /** Numbers reserved at a time: new series of some hours without the database. */
+  private static final int SERIES_AHEAD = 20_000;
+
+  private static final int LAYOUTS_AHEAD = 2_000;
+  private static final int LAYOUTS_OF_ONE = 50;
+
   private final SqlSessionFactory factory;
   private final ReadingMapper mapper;
   private final ChunkMapper chunkMapper;
@@ -44,8 +47,15 @@ public final class ReadingStore {
   private final Windows asked;
   private final SeriesMapper seriesMapper;
   private final SeriesCatalog catalog;
-  private final Map<SourceKey, Placed> layouts = new ConcurrentHashMap<>();
-  private final Map<Integer, Map<Integer, WhyNothing>> nothing = new ConcurrentHashMap<>();
+  private final Layouts known;
+  private final Placer placer;
+  private final WhySpans why;
+  private final Numbers seriesNumbers;
+  private final Numbers layoutNumbers;
+
+  /** How the last stored reading of each source was laid out. */
+  private final Map<SourceKey, Integer> laidOut = new ConcurrentHashMap<>();
+
   private final SealedUntil sealed = new SealedUntil();
   private final Days days;
   private final Sealer sealer;
@@ -62,14 +72,19 @@ public final class ReadingStore {
       SqlSession watching,
       SqlSessionFactory asking,
       Predicate<Throwable> away) {
-    Layouts known = new Layouts();
+    this.known = new Layouts();
     this.factory = writing;
     this.mapper = watching.getMapper(ReadingMapper.class);
     this.chunkMapper = watching.getMapper(ChunkMapper.class);
     this.watched = new Windows(writing, known);
     this.asked = new Windows(asking, known);
     this.seriesMapper = watching.getMapper(SeriesMapper.class);
-    this.catalog = new SeriesCatalog(seriesMapper);
+    this.seriesNumbers = new Numbers(SERIES_AHEAD, seriesMapper::reserve);
+    this.layoutNumbers = new Numbers(LAYOUTS_AHEAD, mapper::reserveLayouts);
+    Registrar direct = new Direct();
+    this.catalog = new SeriesCatalog(seriesMapper, seriesNumbers, direct);
+    this.placer = new Placer(catalog, layoutNumbers, direct);
+    this.why = new WhySpans(seriesMapper);
     this.days = new Days(writing, sealed);
     this.retention = new Retention(writing);
     this.sealer = new Sealer(writing, known, sealed, days, catalog, away);
@@ -81,75 +96,168 @@ public final class ReadingStore {
     configuration.addMapper(StepMapper.class);
   }
 
+  /** Stores what was given a number at once. */
+  private final class Direct implements Registrar {
+    @Override
+    public void series(List<SeriesRow> rows, Instant at) {
+      try (SqlSession batch = factory.openSession(ExecutorType.BATCH, false)) {
+        addSeries(batch, rows, at);
+        batch.commit();
+      }
+    }
+
+    @Override
+    public void layout(LayoutRow row) {
+      mapper.addLayout(row);
+    }
+  }
+
+  /** From now on what is given a number is kept by somebody else, and brought here later. */
+  public void keepNumbers(Registrar registrar) {
+    catalog.registrar(registrar);
+    placer.registrar(registrar);
+  }
+
+  /** Sees to it that new series can be given numbers for a time without the database. */
+  public void stockUp() {
+    seriesNumbers.stockUp();
+    layoutNumbers.stockUp();
+  }
+
+  /** Takes up what is known of an instance, so that its readings need no database after that. */
+  public void prepare(int instance) {
+    catalog.ids(instance, List.of(), Instant.EPOCH);
+    mapper.latestLayouts(instance, LAYOUTS_OF_ONE).forEach(placer::knows);
+  }
+
   /**
-   * Writes readings in one transaction: all or none. Not to be called for the same source from two
-   * threads at once.
+   * Lays a reading out as it is stored; new series are given numbers first. Not to be called for
+   * the same source from two threads at once.
+   */
+  public LaidOut lay(KeptReading reading) {
+    return placer.lay(reading);
+  }
+
+  /** Writes new series, within a transaction. */
+  public void addSeries(SqlSession batch, List<SeriesRow> rows, Instant at) {
+    SeriesMapper to = batch.getMapper(SeriesMapper.class);
+    rows.forEach(row -> to.add(row, LabelsHandler.text(row.labels()), at));
+    catalog.learn(rows);
+  }
+
+  /** Writes a new layout, within a transaction. */
+  public void addLayout(SqlSession batch, LayoutRow row) {
+    batch.getMapper(ReadingMapper.class).addLayout(row);
+    known.learn(row);
+  }
+
+  /**
+   * Writes readings in one transaction: all or none.
    *
    * @return per reading the numbers of its series, in its order
    */
   public List<int[]> write(List<KeptReading> readings) {
+    List<LaidOut> laid = readings.stream().map(this::lay).toList();
+    bring(
+        laid,
+        work -> {
+          try (SqlSession batch = factory.openSession(ExecutorType.BATCH, false)) {
+            batch.getMapper(ReadingMapper.class).needNotWait();
+            work.accept(batch);
+            batch.commit();
+          }
+          return true;
+        });
+    return laid.stream().map(reading -> known.of(mapper, reading.row().layout()).series()).toList();
+  }
+
+  /** A transaction, of which the readings are a part. */
+  @FunctionalInterface
+  public interface Within {
+    /**
+     * @param work writes the readings
+     * @return whether it was committed
+     */
+    boolean run(Consumer<SqlSession> work);
+  }
+
+  /**
+   * Brings readings in, within a transaction of somebody else.
+   *
+   * @return whether it was committed
+   */
+  public boolean bring(List<LaidOut> readings, Within transaction) {
     sealed.writing().lock();
+    boolean committed = false;
     try {
-      return writeAll(readings);
+      Set<Instant> ready = new HashSet<>();
+      for (LaidOut reading : readings) {
+        ReadingRow row = reading.row();
+        if (ready.add(row.at().truncatedTo(ChronoUnit.DAYS))) {
+          days.make(row.at());
+        }
+        begins(new SourceKey(row.instance(), row.source()), row.at());
+      }
+      WhySpans.Changes[] changes = new WhySpans.Changes[1];
+      committed =
+          transaction.run(
+              batch -> {
+                changes[0] = why.changes(batch.getMapper(SeriesMapper.class));
+                bring(batch, readings, changes[0]);
+              });
+      if (committed && changes[0] != null) {
+        changes[0].committed();
+      }
+      return committed;
     } finally {
+      if (!committed) {
+        // what was taken for written may not be there
+        laidOut.clear();
+        why.forget();
+      }
       sealed.writing().unlock();
     }
   }
 
-  private List<int[]> writeAll(List<KeptReading> readings) {
-    List<int[]> ids = new ArrayList<>(readings.size());
-    List<int[]> gone = new ArrayList<>(readings.size());
-    List<int[]> come = new ArrayList<>(readings.size());
-    List<ReadingRow> rows = new ArrayList<>(readings.size());
-    Map<SourceKey, TotalsRow> totals = new HashMap<>();
-    Map<Integer, Map<Integer, WhyNothing>> changed = new HashMap<>();
-    for (KeptReading kept : readings) {
-      Reading reading = kept.step().reading();
-      days.make(reading.at());
-      SourceKey source = new SourceKey(kept.instance(), kept.source());
-      begins(source, reading.at());
-      Placed last = layouts.get(source);
-      int[] before = last == null ? lastSeries(kept.instance(), kept.source()) : last.series();
-      Placed placed = layout(kept);
-      gone.add(last == placed ? NONE : gone(kept, before, placed));
-      come.add(last == placed ? NONE : placed.series());
-      ids.add(placed.series());
-      rows.add(
-          new ReadingRow(
-              kept.instance(),
-              reading.at(),
-              kept.source(),
-              placed.layout(),
-              (int) Math.min(Integer.MAX_VALUE, reading.elapsedMillis()),
-              kept.seq(),
-              kept.arrived(),
-              reading.values()));
-      totals.put(new SourceKey(kept.instance(), kept.source()), totalsRow(kept, placed));
-    }
-    try (SqlSession batch = factory.openSession(ExecutorType.BATCH, false)) {
-      ReadingMapper writer = batch.getMapper(ReadingMapper.class);
-      writer.needNotWait();
-      rows.forEach(writer::add);
-      ChunkMapper chunks = batch.getMapper(ChunkMapper.class);
-      rows.stream()
-          .filter(row -> sealed.isLate(new SourceKey(row.instance(), row.source()), row.at()))
-          .forEach(row -> tellLate(chunks, row));
-      totals.values().forEach(writer::keepTotals);
-      SeriesMapper spans = batch.getMapper(SeriesMapper.class);
-      for (int i = 0; i < readings.size(); i++) {
-        if (gone.get(i).length > 0) {
-          spans.retire(gone.get(i), readings.get(i).step().reading().at());
-        }
-        if (come.get(i).length > 0) {
-          spans.comeBack(come.get(i));
-        }
-        noteNothing(readings.get(i), ids.get(i), gone.get(i), spans, changed);
+  private void bring(SqlSession batch, List<LaidOut> readings, WhySpans.Changes changes) {
+    ReadingMapper writer = batch.getMapper(ReadingMapper.class);
+    ChunkMapper chunks = batch.getMapper(ChunkMapper.class);
+    SeriesMapper series = batch.getMapper(SeriesMapper.class);
+    readings.forEach(reading -> writer.add(reading.row()));
+    Map<SourceKey, TotalsRow> totals = new LinkedHashMap<>();
+    for (LaidOut reading : readings) {
+      ReadingRow row = reading.row();
+      SourceKey source = new SourceKey(row.instance(), row.source());
+      if (sealed.isLate(source, row.at())) {
+        tellLate(chunks, row);
       }
-      readings.forEach(kept -> JudgedStore.write(batch, kept.judged()));
-      batch.commit();
+      totals.put(source, reading.totals());
     }
-    nothing.putAll(changed);
-    return ids;
+    totals.values().forEach(writer::keepTotals);
+    for (LaidOut reading : readings) {
+      ReadingRow row = reading.row();
+      SourceKey source = new SourceKey(row.instance(), row.source());
+      LayoutRow now = known.of(mapper, row.layout());
+      Integer before = laidOut.get(source);
+      int[] gone = NONE;
+      if (before == null || before != row.layout()) {
+        int[] there =
+            before == null
+                ? lastSeries(row.instance(), row.source())
+                : known.of(mapper, before).series();
+        gone = gone(there, now);
+        if (gone.length > 0) {
+          series.retire(gone, row.at());
+          catalog.retired(gone);
+        }
+        if (now.series().length > 0) {
+          series.comeBack(now.series());
+          catalog.there(row.instance(), now.series());
+        }
+        laidOut.put(source, row.layout());
+      }
+      changes.note(reading, now.series(), gone);
+    }
   }
 
   private static void tellLate(ChunkMapper to, ReadingRow late) {
@@ -277,97 +385,6 @@ public final class ReadingStore {
         .orElse(NONE);
   }
 
-  /** The layout of the last reading of a source: most readings are laid out like the one before. */
-  private record Placed(
-      List<SeriesKey> keys,
-      int intervalS,
-      Set<String> counters,
-      int[] series,
-      List<SeriesKey> totals,
-      int layout) {
-
-    boolean fits(KeptReading kept) {
-      LastTotals last = kept.step().last();
-      return intervalS == kept.intervalS()
-          && keys.equals(kept.step().reading().series())
-          && counters.equals(last.counters())
-          && totals.size() == last.totals().size()
-          && last.totals().keySet().containsAll(totals);
-    }
-  }
-
-  private Placed layout(KeptReading kept) {
-    SourceKey source = new SourceKey(kept.instance(), kept.source());
-    Placed before = layouts.get(source);
-    if (before != null && before.fits(kept)) {
-      return before;
-    }
-    List<SeriesKey> keys = kept.step().reading().series();
-    LastTotals last = kept.step().last();
-    int[] series = catalog.ids(kept.instance(), keys, kept.arrived());
-    List<SeriesKey> totals = keys.stream().filter(last.totals()::containsKey).toList();
-    int[] totalIds = catalog.ids(kept.instance(), totals, kept.arrived());
-    String[] counters = last.counters().stream().sorted().toArray(String[]::new);
-    int layout =
-        mapper.layout(
-            new LayoutRow(
-                0,
-                kept.instance(),
-                kept.source(),
-                kept.intervalS(),
-                series,
-                totalIds,
-                counters,
-                hash(kept, series, totalIds, counters)));
-    Placed placed = new Placed(keys, kept.intervalS(), last.counters(), series, totals, layout);
-    layouts.put(source, placed);
-    return placed;
-  }
-
-  private static byte[] hash(KeptReading kept, int[] series, int[] totals, String[] counters) {
-    String whole =
-        String.join(
-            "/",
-            Integer.toString(kept.instance()),
-            Integer.toString(kept.source()),
-            Integer.toString(kept.intervalS()),
-            Arrays.toString(series),
-            Arrays.toString(totals),
-            Arrays.toString(counters));
-    try {
-      return MessageDigest.getInstance("SHA-256").digest(whole.getBytes(StandardCharsets.UTF_8));
-    } catch (NoSuchAlgorithmException e) {
-      throw new IllegalStateException(e);
-    }
-  }
-
-  private TotalsRow totalsRow(KeptReading kept, Placed placed) {
-    LastTotals last = kept.step().last();
-    int n = placed.totals().size();
-    long[] totals = new long[n];
-    long[] epochs = new long[n];
-    for (int i = 0; i < n; i++) {
-      LastTotals.Raw raw = last.totals().get(placed.totals().get(i));
-      totals[i] = raw.value();
-      epochs[i] = raw.epoch();
-    }
-    int[] nothing =
-        last.nothing().stream()
-            .mapToInt(key -> placed.series()[placed.keys().indexOf(key)])
-            .toArray();
-    return new TotalsRow(
-        kept.instance(),
-        kept.source(),
-        last.at(),
-        kept.seq(),
-        last.sourceMicros(),
-        last.start(),
-        placed.layout(),
-        totals,
-        epochs,
-        nothing);
-  }
-
   private LastTotals lastTotals(TotalsRow row) {
     LayoutRow layout = mapper.layoutById(row.layout());
     Map<SeriesKey, LastTotals.Raw> totals = new HashMap<>();
@@ -390,56 +407,13 @@ public final class ReadingStore {
   }
 
   /** Labels that were there and are not in a reading that read their counter whole. */
-  private int[] gone(KeptReading kept, int[] before, Placed now) {
+  private int[] gone(int[] before, LayoutRow now) {
     Set<Integer> there = new HashSet<>();
     Arrays.stream(now.series()).forEach(there::add);
-    Set<String> whole = kept.step().last().counters();
+    Set<String> whole = Set.of(now.counters());
     return Arrays.stream(before)
         .filter(id -> !there.contains(id))
         .filter(id -> catalog.key(id).map(key -> whole.contains(key.counter())).orElse(false))
         .toArray();
-  }
-
-  /** Keeps why a series has nothing as spans: written only when the reason changes. */
-  private void noteNothing(
-      KeptReading kept,
-      int[] ids,
-      int[] gone,
-      SeriesMapper spans,
-      Map<Integer, Map<Integer, WhyNothing>> changed) {
-    Map<Integer, WhyNothing> lasting =
-        changed.computeIfAbsent(
-            kept.instance(), id -> new HashMap<>(nothing.computeIfAbsent(id, this::loadNothing)));
-    Reading reading = kept.step().reading();
-    for (int i = 0; i < ids.length; i++) {
-      note(ids[i], reading.why()[i], reading.at(), spans, lasting);
-    }
-    for (int id : gone) {
-      note(id, WhyNothing.RETIRED, reading.at(), spans, lasting);
-    }
-  }
-
-  private static void note(
-      int id, WhyNothing now, Instant at, SeriesMapper spans, Map<Integer, WhyNothing> lasting) {
-    WhyNothing then = lasting.get(id);
-    if (now == then) {
-      return;
-    }
-    if (then != null) {
-      spans.endNothing(id, at);
-      lasting.remove(id);
-    }
-    if (now != null) {
-      spans.beginNothing(new NothingSpan(id, at, null, now.name()));
-      lasting.put(id, now);
-    }
-  }
-
-  private Map<Integer, WhyNothing> loadNothing(int instance) {
-    Map<Integer, WhyNothing> loaded = new HashMap<>();
-    for (NothingSpan span : seriesMapper.lasting(instance)) {
-      loaded.put(span.series(), WhyNothing.valueOf(span.why()));
-    }
-    return loaded;
   }
 }

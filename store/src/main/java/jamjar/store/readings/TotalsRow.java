@@ -3,7 +3,7 @@ package jamjar.store.readings;
 import java.time.Instant;
 
 /** The raw totals of the last reading of a source, in the order of its layout's totals. */
-record TotalsRow(
+public record TotalsRow(
     int instance,
     int source,
     Instant at,

@@ -39,26 +39,26 @@ public interface SeriesMapper {
   @Select("select id, instance, counter, labels from series where id = any(#{ids})")
   List<SeriesRow> byIds(@Param("ids") int[] ids);
 
-  /**
-   * Series with their numbers, given to them when they are asked for first.
-   *
-   * @param labels each as JSON
-   */
+  /** Numbers of series that nobody else gets. */
   @Select(
       affectData = true,
       value =
           """
-      insert into series (instance, counter, labels, first_seen)
-      select #{instance}, counter, labels::jsonb, #{at}
-      from unnest(#{counters}, #{labels}) as wanted(counter, labels)
-      on conflict (instance, counter, labels) do update set counter = excluded.counter
-      returning id, instance, counter, labels
+      select nextval(pg_get_serial_sequence('series', 'id')) from generate_series(1, #{n})
       """)
-  List<SeriesRow> numbered(
-      @Param("instance") int instance,
-      @Param("counters") String[] counters,
-      @Param("labels") String[] labels,
-      @Param("at") Instant at);
+  int[] reserve(int n);
+
+  /**
+   * A new one.
+   *
+   * @param labels as JSON
+   */
+  @Insert(
+      """
+      insert into series (id, instance, counter, labels, first_seen) overriding system value
+      values (#{row.id}, #{row.instance}, #{row.counter}, #{labels}::jsonb, #{at})
+      """)
+  void add(@Param("row") SeriesRow row, @Param("labels") String labels, @Param("at") Instant at);
 
   @Update("update series set retired_at = #{at} where id = any(#{ids}) and retired_at is null")
   void retire(@Param("ids") int[] ids, @Param("at") Instant at);

@@ -1,0 +1,79 @@
+package jamjar.store.intake;
+
+import jamjar.store.intake.JournalMapper.Brought;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.Optional;
+import java.util.UUID;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * Tells whether a journal and a database belong together: both carry the same epoch. A database
+ * that was restored from elsewhere, or is another one, begins a new one with an empty journal; what
+ * the old one held stays beside it.
+ */
+final class Epoch {
+  private static final Logger LOG = LoggerFactory.getLogger(Epoch.class);
+
+  private final Path folder;
+  private final Path file;
+
+  /**
+   * @param folder the journal's
+   */
+  Epoch(Path folder) {
+    this.folder = folder;
+    this.file = folder.resolve("epoch");
+  }
+
+  /** Whether the journal goes on in this database. */
+  boolean is(Optional<Brought> brought, long end) throws IOException {
+    return Files.exists(file)
+        && brought
+            .filter(b -> b.epoch().equals(read()))
+            // beyond the end: a power cut took what was brought already
+            .filter(b -> b.position() <= end)
+            .isPresent();
+  }
+
+  private String read() {
+    try {
+      return Files.readString(file).trim();
+    } catch (IOException e) {
+      throw new NotKept("the journal's epoch can't be read: " + e, e);
+    }
+  }
+
+  /**
+   * Moves the journal out of the way, for a new one.
+   *
+   * @param holds whether there is anything in it that may not have been brought anywhere
+   */
+  void putAside(boolean holds) throws IOException {
+    if (!Files.exists(folder)) {
+      return;
+    }
+    Path aside = folder.resolveSibling(folder.getFileName() + "-" + UUID.randomUUID());
+    Files.move(folder, aside);
+    if (holds) {
+      LOG.warn(
+          "event=journal-of-another-database aside={} why=\"the database was restored or is another"
+              + " one: what the journal held is not brought into it\"",
+          aside);
+    }
+  }
+
+  /** Begins a new one, here first. */
+  Brought begin() throws IOException {
+    Files.createDirectories(folder);
+    String epoch = UUID.randomUUID().toString();
+    Path whole = folder.resolve("epoch.new");
+    Files.write(whole, epoch.getBytes(StandardCharsets.US_ASCII));
+    Files.move(whole, file, StandardCopyOption.REPLACE_EXISTING);
+    return new Brought(epoch, 0);
+  }
+}

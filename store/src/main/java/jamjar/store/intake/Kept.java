@@ -1,0 +1,44 @@
+package jamjar.store.intake;
+
+import jamjar.core.watching.Gap;
+import jamjar.store.alerts.JudgedStore.Judged;
+import jamjar.store.markers.MarkerRow;
+import jamjar.store.readings.LaidOut;
+import jamjar.store.readings.LayoutRow;
+import jamjar.store.series.SeriesRow;
+import jamjar.store.silences.Silence;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** What is kept in the journal, one entry each. */
+sealed interface Kept {
+  /** New series and the numbers that they were given. */
+  record Series(List<SeriesRow> rows, Instant at) implements Kept {}
+
+  record Layout(LayoutRow row) implements Kept {}
+
+  record Reading(LaidOut reading) implements Kept {}
+
+  /** Changes that no reading brought: time passed, or a limit was edited. */
+  record JudgedAt(Judged judged, Instant at) implements Kept {}
+
+  record Silent(Silence silence) implements Kept {}
+
+  record Answers(int instance, int source, Instant at) implements Kept {}
+
+  /** What an instance says of itself has changed. */
+  record Facts(
+      int instance,
+      Instant at,
+      List<String> ended,
+      Map<String, String> begun,
+      Optional<MarkerRow> marker)
+      implements Kept {}
+
+  /** It is watched at this moment. */
+  record Beat(Instant at) implements Kept {}
+
+  record NotWatched(Gap gap, Optional<MarkerRow> marker) implements Kept {}
+}

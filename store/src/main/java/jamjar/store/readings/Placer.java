@@ -1,0 +1,175 @@
+package jamjar.store.readings;
+
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import jamjar.core.counter.WhyNothing;
+import jamjar.core.reading.LastTotals;
+import jamjar.core.reading.Reading;
+import jamjar.core.reading.SeriesKey;
+import java.nio.ByteBuffer;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+
+/**
+ * Lays readings out: which series the places of their array stand for. Most are laid out like the
+ * one before, and a layout that there was lately is found again. Needs no database.
+ */
+final class Placer {
+  private static final int REMEMBERED = 20_000;
+
+  private final SeriesCatalog catalog;
+  private final Numbers numbers;
+  private final Map<SourceKey, Placed> last = new ConcurrentHashMap<>();
+  private final Cache<ByteBuffer, Integer> known =
+      Caffeine.newBuilder().maximumSize(REMEMBERED).build();
+  private volatile Registrar registrar;
+
+  Placer(SeriesCatalog catalog, Numbers numbers, Registrar registrar) {
+    this.catalog = catalog;
+    this.numbers = numbers;
+    this.registrar = registrar;
+  }
+
+  void registrar(Registrar other) {
+    registrar = other;
+  }
+
+  /** One that is stored. */
+  void knows(LayoutRow row) {
+    known.put(ByteBuffer.wrap(row.hash()), row.id());
+  }
+
+  private record Placed(
+      List<SeriesKey> keys,
+      int intervalS,
+      Set<String> counters,
+      int[] series,
+      List<SeriesKey> totals,
+      int layout) {
+
+    boolean fits(KeptReading kept) {
+      LastTotals last = kept.step().last();
+      return intervalS == kept.intervalS()
+          && keys.equals(kept.step().reading().series())
+          && counters.equals(last.counters())
+          && totals.size() == last.totals().size()
+          && last.totals().keySet().containsAll(totals);
+    }
+  }
+
+  /** Not to be called for the same source from two threads at once. */
+  LaidOut lay(KeptReading kept) {
+    Placed placed = placed(kept);
+    Reading reading = kept.step().reading();
+    byte[] why = new byte[reading.values().length];
+    for (int i = 0; i < why.length; i++) {
+      WhyNothing nothing = reading.why()[i];
+      why[i] = (byte) (nothing == null ? 0 : nothing.ordinal() + 1);
+    }
+    return new LaidOut(
+        new ReadingRow(
+            kept.instance(),
+            reading.at(),
+            kept.source(),
+            placed.layout(),
+            (int) Math.min(Integer.MAX_VALUE, reading.elapsedMillis()),
+            kept.seq(),
+            kept.arrived(),
+            reading.values()),
+        why,
+        totals(kept, placed),
+        kept.judged());
+  }
+
+  private Placed placed(KeptReading kept) {
+    SourceKey source = new SourceKey(kept.instance(), kept.source());
+    Placed before = last.get(source);
+    if (before != null && before.fits(kept)) {
+      return before;
+    }
+    List<SeriesKey> keys = kept.step().reading().series();
+    LastTotals totals = kept.step().last();
+    int[] series = catalog.ids(kept.instance(), keys, kept.arrived());
+    List<SeriesKey> totalKeys = keys.stream().filter(totals.totals()::containsKey).toList();
+    LayoutRow row =
+        numbered(
+            kept,
+            series,
+            catalog.ids(kept.instance(), totalKeys, kept.arrived()),
+            totals.counters().stream().sorted().toArray(String[]::new));
+    Placed placed =
+        new Placed(keys, kept.intervalS(), totals.counters(), series, totalKeys, row.id());
+    last.put(source, placed);
+    return placed;
+  }
+
+  private LayoutRow numbered(KeptReading kept, int[] series, int[] totals, String[] counters) {
+    byte[] hash = hash(kept, series, totals, counters);
+    Integer id = known.getIfPresent(ByteBuffer.wrap(hash));
+    LayoutRow row =
+        new LayoutRow(
+            id == null ? numbers.take() : id,
+            kept.instance(),
+            kept.source(),
+            kept.intervalS(),
+            series,
+            totals,
+            counters,
+            hash);
+    if (id == null) {
+      registrar.layout(row);
+      knows(row);
+    }
+    return row;
+  }
+
+  private static byte[] hash(KeptReading kept, int[] series, int[] totals, String[] counters) {
+    String whole =
+        String.join(
+            "/",
+            Integer.toString(kept.instance()),
+            Integer.toString(kept.source()),
+            Integer.toString(kept.intervalS()),
+            Arrays.toString(series),
+            Arrays.toString(totals),
+            Arrays.toString(counters));
+    try {
+      return MessageDigest.getInstance("SHA-256").digest(whole.getBytes(StandardCharsets.UTF_8));
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  private TotalsRow totals(KeptReading kept, Placed placed) {
+    LastTotals last = kept.step().last();
+    int n = placed.totals().size();
+    long[] totals = new long[n];
+    long[] epochs = new long[n];
+    for (int i = 0; i < n; i++) {
+      LastTotals.Raw raw = last.totals().get(placed.totals().get(i));
+      totals[i] = raw.value();
+      epochs[i] = raw.epoch();
+    }
+    int[] nothing =
+        last.nothing().stream()
+            .mapToInt(key -> placed.series()[placed.keys().indexOf(key)])
+            .toArray();
+    return new TotalsRow(
+        kept.instance(),
+        kept.source(),
+        last.at(),
+        kept.seq(),
+        last.sourceMicros(),
+        last.start(),
+        placed.layout(),
+        totals,
+        epochs,
+        nothing);
+  }
+}
