@@ -81,8 +81,8 @@ const time = (value: number | null) => (value === null ? '' : seconds(value))
     </p>
     <template v-else-if="rows.length">
       <p class="soft sum">
-        {{ answer }} of {{ asked }} answer. A reading's cost is the time it takes
-        from the first question to the last answer.
+        {{ answer }} of {{ asked }} answer. A reading's cost is the time it takes from the first
+        question to the last answer.
       </p>
       <table class="rows">
         <thead>

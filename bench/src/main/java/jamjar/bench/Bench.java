@@ -33,6 +33,7 @@ public final class Bench {
     ALL.put("demo", DemoBench::run);
     ALL.put("beside", BesideBench::run);
     ALL.put("stalled", StalledStore::run);
+    ALL.put("crash", CrashBench::run);
     ALL.put(Targets.COMMAND, Targets::serve);
     ALL.put(BesideBench.TOMCAT, TomcatTarget::run);
   }
@@ -60,6 +61,8 @@ public final class Bench {
                               another seed
             search            from a key press to the painted list, over 5,000 series
             stalled           SIGSTOP of the own database for 40 s, its stop for 2 min, while reading
+            crash [N] [S]     kill -9 of the server and of its database, SIGSTOP of that for S s (90), each
+                              N times (20): every answer of what is watched is stored once
             beside            counters of Tomcat, a JVM and PostgreSQL beside their own tools""");
       System.exit(args.length == 0 || args[0].contains("help") ? 0 : 2);
     }

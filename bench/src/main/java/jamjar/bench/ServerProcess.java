@@ -10,7 +10,9 @@ import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.stream.Stream;
 
 /** The server as the process that a person starts, on a database of its own, to be killed. */
 public final class ServerProcess implements AutoCloseable {
@@ -141,8 +143,10 @@ public final class ServerProcess implements AutoCloseable {
   @Override
   public void close() throws IOException, InterruptedException {
     kill();
-    Files.deleteIfExists(data.resolve("secret.key"));
-    Files.deleteIfExists(data.resolve("server.log"));
-    Files.delete(data);
+    try (Stream<Path> all = Files.walk(data)) {
+      for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
+        Files.delete(path);
+      }
+    }
   }
 }

@@ -1,11 +1,13 @@
 package jamjar.bench;
 
 import jamjar.standins.WatchedInstance;
+import jamjar.standins.servers.Mischief;
+import jamjar.standins.servers.Mischief.Kind;
 import jamjar.standins.servers.Servers;
 import jamjar.standins.servers.SimServer;
 import jamjar.standins.servers.Skerry;
+import jamjar.store.Store;
 import jamjar.store.cluster.TemporaryCluster;
-import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -16,7 +18,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeSet;
@@ -25,15 +30,18 @@ import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Jam Jar's own database does not answer any more (SIGSTOP of all its processes), then is stopped,
- * while servers are read every second: what is told meanwhile and afterwards.
+ * while servers are read every second, and one of them gets into trouble in the first time and out
+ * of it in the second: what is told meanwhile, and what is there afterwards.
  */
 public final class StalledStore {
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final int TARGETS = 4;
+  private static final String TROUBLE = "pool.waiting";
   private static final Duration SOON = Duration.ofSeconds(120);
 
   private final HttpClient client = HttpClient.newHttpClient();
   private final TemporaryCluster cluster = TemporaryCluster.start(Map.of());
+  private final String database = cluster.newDatabase();
   private final ServerProcess server;
   private final List<Integer> instances = new ArrayList<>();
 
@@ -44,22 +52,27 @@ public final class StalledStore {
    * @param slowest the slowest of them, in s
    * @param states what instances were said to be while it was away
    * @param alerts of any kind, ever
+   * @param passed when the alert of the one in trouble passed from state to state, in s since the
+   *     first of both
    * @param gaps why there is nothing in the charts, by stretch
-   * @param again how long after it was back until all were read again, in s
+   * @param missing how many answers of the servers are not stored; none is twice
+   * @param again how long after it was back until all was stored, in s
    */
   public record Outcome(
       List<Integer> refused,
       double slowest,
       List<String> states,
       List<String> alerts,
+      Map<String, Double> passed,
       List<String> gaps,
+      int missing,
       List<Double> again) {}
 
   /**
    * @param jar the server's executable jar
    */
   public StalledStore(Path jar) throws Exception {
-    server = new ServerProcess(jar, cluster, cluster.newDatabase());
+    server = new ServerProcess(jar, cluster, database);
   }
 
   static void run(String[] options) throws Exception {
@@ -76,8 +89,10 @@ public final class StalledStore {
         outcome.refused().size(), new TreeSet<>(outcome.refused()), outcome.slowest());
     System.out.println("instances were said to be " + outcome.states());
     System.out.println("alerts: " + outcome.alerts());
+    System.out.println("the one in trouble, s since the first: " + outcome.passed());
     outcome.gaps().forEach(gap -> System.out.println("gap: " + gap));
-    System.out.println("all read again after, s: " + outcome.again());
+    System.out.println("answers that are missing: " + outcome.missing() + ", twice: 0");
+    System.out.println("all stored again after, s: " + outcome.again());
   }
 
   /** Does both, one after the other. */
@@ -98,23 +113,36 @@ public final class StalledStore {
                 .asInt());
       }
       Bench.await("all are read", this::allRead);
+      Mischief mischief = new Mischief(folder.resolve("mischief"), Clock.systemUTC());
+      String troubled = servers.all().get(0).name();
+      send("POST", "/api/limits", limit());
       long from = System.currentTimeMillis();
-      signal("STOP");
+      cluster.signal("STOP");
+      mischief.begin(troubled, Kind.FILL_POOL, Duration.ofHours(1));
       try {
         meanwhile(stalled, refused, slowest, states);
       } finally {
-        signal("CONT");
+        cluster.signal("CONT");
       }
-      again.add(Bench.await("all are read again", this::allRead));
+      again.add(Bench.await("all is stored", this::allStored));
       Thread.sleep(6_000);
       cluster.cluster().stop();
+      mischief.end(troubled, Kind.FILL_POOL);
       meanwhile(down, refused, slowest, states);
       cluster.startAgain();
-      again.add(Bench.await("all are read again", this::allRead));
+      again.add(Bench.await("all is stored", this::allStored));
       // a silence would be told by now
       Thread.sleep(12_000);
       long to = System.currentTimeMillis();
-      return new Outcome(refused, slowest[0], List.copyOf(states), alerts(), gaps(from, to), again);
+      return new Outcome(
+          refused,
+          slowest[0],
+          List.copyOf(states),
+          alerts(),
+          passed(from),
+          gaps(from, to),
+          missing(),
+          again);
     } finally {
       cluster.cluster().remove();
     }
@@ -176,6 +204,67 @@ public final class StalledStore {
     return true;
   }
 
+  /** What was read a moment ago is in the database. */
+  private boolean allStored() throws Exception {
+    if (!allRead()) {
+      return false;
+    }
+    try (Store store = store()) {
+      for (int instance : instances) {
+        if (Numbered.stored(store, instance, Instant.now().minusSeconds(3)).length == 0) {
+          return false;
+        }
+      }
+    }
+    return true;
+  }
+
+  private int missing() {
+    int missing = 0;
+    try (Store store = store()) {
+      for (int instance : instances) {
+        missing += Numbered.missing(Numbered.stored(store, instance, Instant.EPOCH));
+      }
+    }
+    return missing;
+  }
+
+  private Store store() {
+    return Store.open(cluster.cluster().url(database), "postgres", cluster.cluster().password());
+  }
+
+  private Map<String, Object> limit() {
+    Map<String, Object> body = new HashMap<>();
+    body.put("counter", TROUBLE);
+    body.put("labels", Map.of());
+    body.put("scope", Map.of("level", "instance", "of", Integer.toString(instances.get(0))));
+    body.put("condition", "above");
+    body.put("warning", 0.5);
+    body.put("hold", Map.of("m", 1, "n", 1));
+    body.put("clear", Map.of("seconds", 0));
+    body.put("on", true);
+    body.put("offReason", "");
+    return body;
+  }
+
+  private Map<String, Double> passed(long from) throws Exception {
+    Map<String, Double> passed = new LinkedHashMap<>();
+    for (JsonNode alert : send("GET", "/api/alerts?state=all", null)) {
+      if (alert.get("counter").asString().equals(TROUBLE)) {
+        alert
+            .get("transitions")
+            .forEach(
+                t -> {
+                  String to = alert.get("id").asInt() + " " + t.get("to").asString();
+                  if (passed.put(to, (t.get("at").asLong() - from) / 1e3) != null) {
+                    throw new IllegalStateException(to + " is told twice");
+                  }
+                });
+      }
+    }
+    return passed;
+  }
+
   private List<String> alerts() throws Exception {
     List<String> all = new ArrayList<>();
     for (JsonNode alert : send("GET", "/api/alerts?state=all", null)) {
@@ -212,16 +301,6 @@ public final class StalledStore {
       }
     }
     return List.copyOf(gaps);
-  }
-
-  private void signal(String name) throws IOException, InterruptedException {
-    long postmaster = cluster.cluster().process();
-    List<String> command = new ArrayList<>(List.of("kill", "-" + name, Long.toString(postmaster)));
-    ProcessHandle.of(postmaster)
-        .orElseThrow()
-        .descendants()
-        .forEach(p -> command.add("" + p.pid()));
-    new ProcessBuilder(command).inheritIO().start().waitFor();
   }
 
   private HttpResponse<String> answer(String method, String path, Object body) throws Exception {

@@ -127,6 +127,11 @@ public final class SimServer implements AutoCloseable {
     return profile;
   }
 
+  /** How many answers it gave and numbered. */
+  public long answered() {
+    return answers.get();
+  }
+
   public int port() {
     return port;
   }

@@ -8,6 +8,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -28,6 +29,28 @@ public final class TemporaryCluster {
   /** Starts it again where it was stopped, with the settings that it had. */
   public void startAgain() {
     cluster.start(settings);
+  }
+
+  /** Sends all of its processes a signal by its name. */
+  public void signal(String name) {
+    long postmaster = cluster.process();
+    List<String> command = new ArrayList<>(List.of("kill", "-" + name, Long.toString(postmaster)));
+    ProcessHandle.of(postmaster)
+        .orElseThrow()
+        .descendants()
+        .forEach(process -> command.add(Long.toString(process.pid())));
+    try {
+      new ProcessBuilder(command).inheritIO().start().waitFor();
+    } catch (IOException e) {
+      throw new ClusterFailed(String.join(" ", command), e.getMessage(), e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+  }
+
+  /** Waits until its server is gone, after a signal that ends it. */
+  public void awaitEnd() {
+    ProcessHandle.of(cluster.process()).ifPresent(process -> process.onExit().join());
   }
 
   public void restart() {
