@@ -84,7 +84,7 @@ class WatchingTest {
     Gap last = gaps.get(gaps.size() - 1);
     assertThat(last.why()).isEqualTo(Gap.Why.NOT_KEPT);
     assertThat(last.from()).isEqualTo((NOON + 3) * 1000);
-    assertThat(last.words()).contains("took no readings for 40 s");
+    assertThat(last.words()).contains("could not be written for 40 s");
   }
 
   @Test

@@ -51,20 +51,14 @@ final class Epoch {
   /**
    * Moves the journal out of the way, for a new one.
    *
-   * @param holds whether there is anything in it that may not have been brought anywhere
+   * @return what is to be told of it
    */
-  void putAside(boolean holds) throws IOException {
-    if (!Files.exists(folder)) {
-      return;
-    }
+  String putAside() throws IOException {
     Path aside = folder.resolveSibling(folder.getFileName() + "-" + UUID.randomUUID());
     Files.move(folder, aside);
-    if (holds) {
-      LOG.warn(
-          "event=journal-of-another-database aside={} why=\"the database was restored or is another"
-              + " one: what the journal held is not brought into it\"",
-          aside);
-    }
+    LOG.warn("event=journal-of-another-database aside={}", aside);
+    return "the database is another one than the journal's, which was put aside as "
+        + aside.getFileName();
   }
 
   /** Begins a new one, here first. */

@@ -14,6 +14,7 @@ import jamjar.store.readings.ReadingStore;
 import jamjar.store.readings.Registrar;
 import jamjar.store.series.SeriesRow;
 import jamjar.store.silences.Silence;
+import jamjar.store.watching.WatchingMapper;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.sql.SQLTransientConnectionException;
@@ -76,7 +77,7 @@ public final class Intake implements AutoCloseable {
       throws IOException {
     this.readings = readings;
     this.away = away;
-    this.journal = open(factory, folder, mostBytes);
+    this.journal = open(factory, folder, mostBytes, clock);
     this.carrier = new Carrier(journal, new IntoStore(factory, readings, clock, changed), away);
     readings.keepNumbers(new Numbered());
     readings.stockUp();
@@ -84,7 +85,7 @@ public final class Intake implements AutoCloseable {
     syncing.setDaemon(true);
   }
 
-  private static Journal open(SqlSessionFactory factory, Path folder, long mostBytes)
+  private static Journal open(SqlSessionFactory factory, Path folder, long mostBytes, Clock clock)
       throws IOException {
     Epoch epoch = new Epoch(folder);
     try (SqlSession session = factory.openSession(true)) {
@@ -96,9 +97,16 @@ public final class Intake implements AutoCloseable {
       }
       boolean holds = journal.end() > journal.first();
       journal.close();
-      epoch.putAside(holds);
+      Optional<String> words = holds ? Optional.of(epoch.putAside()) : Optional.empty();
       mapper.begin(epoch.begin());
-      return journal(folder, mostBytes);
+      Journal fresh = journal(folder, mostBytes);
+      if (words.isPresent()) {
+        Instant now = clock.instant();
+        Instant last = session.getMapper(WatchingMapper.class).lastKnown().orElse(now);
+        Gap gap = Gap.lost(last.toEpochMilli(), now.toEpochMilli(), words.get());
+        fresh.append(Entries.write(new Kept.NotWatched(gap, Optional.empty())));
+      }
+      return fresh;
     }
   }
 

@@ -69,6 +69,11 @@ public final class Carrier {
     long first = journal.first();
     Journal.Batch batch = journal.read(Math.max(position, first), BATCH_BYTES);
     untold.addAll(journal.losses());
+    if (first > position && untold.isEmpty()) {
+      untold.add(
+          new Loss(
+              position, first, "the database is an earlier copy, and the journal begins later"));
+    }
     if (batch.next() == position) {
       return false;
     }

@@ -17,13 +17,18 @@ import jamjar.core.reading.Shown;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.cluster.TemporaryCluster;
+import jamjar.store.intake.Intake;
 import jamjar.store.readings.Instances;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
 class JudgedStoreTest {
   private static final long START = Instant.parse("2026-11-25T02:00:00Z").toEpochMilli();
@@ -52,22 +57,27 @@ class JudgedStoreTest {
           1,
           20);
 
+  @TempDir private Path folder;
   private Store store;
+  private Intake intake;
   private int instance;
   private Docket docket;
   private int second;
 
   @BeforeEach
-  void open() {
+  void open() throws InterruptedException {
     store =
         Store.open(
             CLUSTER.cluster().url(CLUSTER.newDatabase()), "postgres", CLUSTER.cluster().password());
     instance = store.instances().add(Instances.named("booking-db-a"));
     docket = docket(START);
+    intake = store.intake(folder, 1 << 20, Clock.systemUTC(), what -> {});
+    intake.start();
   }
 
   @AfterEach
-  void close() {
+  void close() throws Exception {
+    intake.close();
     store.close();
   }
 
@@ -145,10 +155,15 @@ class JudgedStoreTest {
     for (double value : values) {
       List<Shown> shown = List.of(new Shown(WAITERS, value, null, value, 1));
       List<Docket.Change> changes = docket.read(at(), at() + 5, new int[] {SERIES}, shown);
-      store
-          .judged()
-          .write(new Judged(instance, changes, changes.stream().map(c -> WAITERS).toList()));
+      intake.judged(
+          new Judged(instance, changes, changes.stream().map(c -> WAITERS).toList()),
+          Instant.ofEpochMilli(at()));
       second += 10;
+    }
+    try {
+      intake.awaitBrought(Duration.ofSeconds(60));
+    } catch (InterruptedException e) {
+      throw new IllegalStateException(e);
     }
   }
 
