@@ -10,6 +10,7 @@ import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
+import jamjar.store.intake.Intake;
 import jamjar.store.readings.KeptReading;
 import jamjar.store.readings.Retention;
 import java.time.Duration;
@@ -33,11 +34,13 @@ class SteppedApiTest {
 
   private static RunningServer server;
   private static Store store;
+  private static Intake intake;
 
   @BeforeAll
   static void start() throws Exception {
     server = new RunningServer();
     store = server.store();
+    intake = server.bean(Intake.class);
   }
 
   @AfterAll
@@ -136,7 +139,7 @@ class SteppedApiTest {
   }
 
   /** A gap of hours in it. */
-  private static void write(int instance, Instant from, Instant to) {
+  private static void write(int instance, Instant from, Instant to) throws Exception {
     List<KeptReading> batch = new ArrayList<>();
     long seq = 0;
     for (Instant at = from; at.isBefore(to); at = at.plus(EVERY)) {
@@ -165,6 +168,7 @@ class SteppedApiTest {
               new Increases.Step(reading, last),
               Judged.NOTHING));
     }
-    store.readings().write(batch);
+    batch.forEach(intake::reading);
+    intake.awaitBrought(Duration.ofSeconds(60));
   }
 }

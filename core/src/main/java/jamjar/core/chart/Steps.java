@@ -1,6 +1,7 @@
 package jamjar.core.chart;
 
 import java.util.Arrays;
+import java.util.List;
 
 /**
  * A series that was read itself, in steps of equal width one after the other. All arrays have the
@@ -28,6 +29,62 @@ public record Steps(
 
   public int size() {
     return covered.length;
+  }
+
+  /** When the last step ends, epoch ms. */
+  public long to() {
+    return from + width * size();
+  }
+
+  /** Whether nothing is known of any of them. */
+  public boolean empty() {
+    for (int i = 0; i < covered.length; i++) {
+      if (covered[i] != 0 || beside[i] != 0) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  /**
+   * Some of them.
+   *
+   * @param begin epoch ms, where a step begins, as is the end
+   */
+  public Steps within(long begin, long end) {
+    int first = (int) ((begin - from) / width);
+    int last = (int) ((end - from) / width);
+    return new Steps(
+        begin,
+        width,
+        Arrays.copyOfRange(covered, first, last),
+        Arrays.copyOfRange(amount, first, last),
+        Arrays.copyOfRange(beside, first, last),
+        Arrays.copyOfRange(least, first, last),
+        Arrays.copyOfRange(greatest, first, last));
+  }
+
+  /**
+   * Steps of one width in a longer row of them; nothing where there are none.
+   *
+   * @param parts of two that overlap the later one counts
+   * @param from where the row begins, epoch ms
+   * @param to where it ends
+   */
+  public static Steps together(List<Steps> parts, long from, long to) {
+    long width = parts.get(0).width();
+    Steps all = empty(from, width, (int) ((to - from) / width));
+    Arrays.fill(all.amount, Double.NaN);
+    for (Steps part : parts) {
+      int at = (int) ((part.from() - from) / width);
+      int n = part.size();
+      System.arraycopy(part.covered, 0, all.covered, at, n);
+      System.arraycopy(part.amount, 0, all.amount, at, n);
+      System.arraycopy(part.beside, 0, all.beside, at, n);
+      System.arraycopy(part.least, 0, all.least, at, n);
+      System.arraycopy(part.greatest, 0, all.greatest, at, n);
+    }
+    return all;
   }
 
   /** Steps of which nothing is known yet. */

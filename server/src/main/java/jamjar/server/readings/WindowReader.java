@@ -11,6 +11,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.LongSummaryStatistics;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
@@ -26,6 +27,7 @@ import java.util.stream.IntStream;
 final class WindowReader {
   static final long MINUTE = 60_000;
   private static final long DAY = 1440 * MINUTE;
+  private static final int COARSEST = 360;
 
   /** A point that is at least so many steps wide hides nothing of them. */
   private static final int STEPS_A_POINT = 2;
@@ -61,7 +63,7 @@ final class WindowReader {
   record Window(int instance, long from, long to, long interval, long margin, double width) {
     /** The widest steps that are fine enough, in minutes; 0 for none. */
     int minutes() {
-      for (int minutes : new int[] {15, 1}) {
+      for (int minutes : new int[] {COARSEST, 15, 1}) {
         if (width >= STEPS_A_POINT * minutes * MINUTE) {
           return minutes;
         }
@@ -193,6 +195,9 @@ final class WindowReader {
     if (minutes > 0) {
       addDays(days, ids, minutes, window.from(), window.to());
     }
+    if (minutes == COARSEST) {
+      addFiner(days, window);
+    }
     long read =
         store
             .readings()
@@ -205,6 +210,28 @@ final class WindowReader {
       addDays(days, ids, 15, window.from(), Math.min(window.to(), read - 1));
     }
     return days;
+  }
+
+  /**
+   * Days that were packed before there were the coarsest steps, or of series that came later, have
+   * those of a quarter hour if any.
+   */
+  private void addFiner(Map<Integer, Map<Long, Steps>> days, Window window) {
+    LongSummaryStatistics there =
+        days.values().stream()
+            .flatMap(theirs -> theirs.keySet().stream())
+            .mapToLong(day -> day)
+            .summaryStatistics();
+    long begin = there.getCount() == 0 ? window.from() : there.getMin();
+    long end = there.getCount() == 0 ? window.to() : there.getMax();
+    int[] without =
+        days.entrySet().stream()
+            .filter(series -> series.getValue().size() <= (end - begin) / DAY)
+            .mapToInt(Map.Entry::getKey)
+            .toArray();
+    if (without.length > 0) {
+      addDays(days, without, 15, window.from(), window.to());
+    }
   }
 
   private void addDays(

@@ -23,7 +23,7 @@ import org.apache.ibatis.session.SqlSession;
 /** Makes the steps of a sealed day: some series at a time, so that the heap holds few days. */
 final class DayStepper {
   private static final int AT_ONCE = 16;
-  private static final int[] WIDTHS = {1, 15};
+  private static final int[] WIDTHS = {1, 15, 360};
   private static final long MINUTE = 60_000;
 
   /** What lies this many intervals beyond an edge may reach over it. */

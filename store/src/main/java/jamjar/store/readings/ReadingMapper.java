@@ -225,6 +225,10 @@ interface ReadingMapper {
         select 1 from step_15 t
         where t.series = c.series and t.minutes = 15 and t.from_at = c.from_at
           and t.source = c.source)
+        and not exists (
+          select 1 from step_month t
+          where t.series = c.series and t.minutes = 15 and t.source = c.source
+            and t.from_at = date_trunc('month', c.from_at, 'UTC'))
       on conflict (instance, source, from_at) where not overlapped
       do update set to_at = excluded.to_at
       """)

@@ -60,6 +60,8 @@ public final class Sealer {
   private final Days rowDays;
   private final Predicate<Throwable> away;
   private final DayStepper stepper;
+  private final Months monthly;
+  private boolean looked;
 
   /**
    * What was done.
@@ -91,6 +93,7 @@ public final class Sealer {
     this.until = until;
     this.rowDays = rowDays;
     this.away = away;
+    this.monthly = new Months(factory);
     this.stepper = new DayStepper(new Windows(factory, layouts), catalog);
   }
 
@@ -112,12 +115,24 @@ public final class Sealer {
     for (Day day : asked(ChunkMapper::toMerge)) {
       days.of(day, () -> merge(day));
     }
+    Tries months = new Tries();
+    if (!looked || days.done > 0 || again.done > 0) {
+      for (StepMapper.Month month : monthly.toMerge()) {
+        months.of(
+            month,
+            () -> {
+              monthly.merge(month);
+              return 1;
+            });
+      }
+      looked = months.failed == 0;
+    }
     return new Done(
         spans.done,
         days.done,
         again.done,
         rowDays.dropSealed(),
-        spans.failed + days.failed + again.failed);
+        spans.failed + days.failed + again.failed + months.failed);
   }
 
   private <T> List<T> asked(Function<ChunkMapper, List<T>> question) {

@@ -14,6 +14,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.IntStream;
 import org.apache.ibatis.session.SqlSession;
 import org.apache.ibatis.session.SqlSessionFactory;
@@ -63,15 +64,31 @@ final class Windows {
 
   /** Per series its days in steps of so many minutes that touch a window, in order of time. */
   Map<Integer, List<Steps>> steps(int[] series, int minutes, Instant from, Instant to) {
-    Map<Integer, List<Steps>> found = new HashMap<>();
+    Map<Integer, Map<Long, Steps>> found = new HashMap<>();
     ValueReader reader = new ValueReader();
-    try (SqlSession session = factory.openSession(true)) {
-      Instant first = from.truncatedTo(ChronoUnit.DAYS);
-      for (StepRow row : session.getMapper(StepMapper.class).days(series, minutes, first, to)) {
-        found.computeIfAbsent(row.series(), id -> new ArrayList<>()).add(row.steps(reader));
+    Instant first = from.truncatedTo(ChronoUnit.DAYS);
+    try (SqlSession session = factory.openSession(TransactionIsolationLevel.REPEATABLE_READ)) {
+      StepMapper steps = session.getMapper(StepMapper.class);
+      for (StepRow row : steps.months(series, minutes, Months.begin(from), to)) {
+        Steps month = row.steps(reader);
+        Map<Long, Steps> days = found.computeIfAbsent(row.series(), id -> new TreeMap<>());
+        long end = Math.min(month.to(), to.toEpochMilli() + 1);
+        for (long at = Math.max(month.from(), first.toEpochMilli()); at < end; at += Months.DAY) {
+          Steps day = month.within(at, at + Months.DAY);
+          if (!day.empty()) {
+            days.put(at, day);
+          }
+        }
+      }
+      // a day that is there by itself was made later
+      for (StepRow row : steps.days(series, minutes, first, to)) {
+        Steps day = row.steps(reader);
+        found.computeIfAbsent(row.series(), id -> new TreeMap<>()).put(day.from(), day);
       }
     }
-    return found;
+    Map<Integer, List<Steps>> inOrder = new HashMap<>();
+    found.forEach((id, days) -> inOrder.put(id, List.copyOf(days.values())));
+    return inOrder;
   }
 
   /** Whether it holds any of them. */

@@ -19,7 +19,7 @@ public interface StepMapper {
   @Delete(
       """
       delete from step
-      where series = any(#{series}) and minutes in (1, 15) and from_at = #{from}
+      where series = any(#{series}) and minutes in (1, 15, 360) and from_at = #{from}
         and source = #{source}
       """)
   void remove(
@@ -29,10 +29,74 @@ public interface StepMapper {
   @Select(
       """
       select exists (select 1 from step
-        where series = any(#{series}) and minutes = 15 and from_at = #{day} and source = #{source})
+          where series = any(#{series}) and minutes = 15 and from_at = #{day}
+            and source = #{source})
+        or exists (select 1 from step_month
+          where series = any(#{series}) and minutes = 15
+            and from_at = date_trunc('month', #{day}::timestamptz, 'UTC') and source = #{source})
       """)
   boolean any(
       @Param("series") int[] series, @Param("source") int source, @Param("day") Instant day);
+
+  /** Whole months; as for days. */
+  @Select(
+      """
+      select * from step_month
+      where series = any(#{series}) and minutes = #{minutes} and from_at between #{from} and #{to}
+      order by series, from_at
+      """)
+  List<StepRow> months(
+      @Param("series") int[] series,
+      @Param("minutes") int minutes,
+      @Param("from") Instant from,
+      @Param("to") Instant to);
+
+  /**
+   * A month of an instance of which there are days, and all of which is packed.
+   *
+   * @param fromAt its begin, UTC
+   */
+  record Month(int instance, int source, Instant fromAt) {}
+
+  @Select(
+      """
+      select distinct s.instance, t.source, date_trunc('month', t.from_at, 'UTC') as from_at
+      from step_15 t join series s on s.id = t.series
+        join sealed d on d.instance = s.instance and d.source = t.source
+      where date_trunc('month', t.from_at, 'UTC') + interval '1 month 2 days' <= d.until_at
+      order by from_at
+      """)
+  List<Month> toMerge();
+
+  /** The series of an instance of which there are days in steps in a month. */
+  @Select(
+      """
+      select distinct t.series from step_15 t join series s on s.id = t.series
+      where s.instance = #{month.instance} and t.source = #{month.source}
+        and t.from_at >= #{month.fromAt} and t.from_at < #{to}
+      """)
+  int[] ofMonth(@Param("month") Month month, @Param("to") Instant to);
+
+  @Insert(
+      """
+      insert into step_month (series, source, minutes, from_at, body)
+      values (#{series}, #{source}, #{minutes}, #{fromAt}, #{body})
+      on conflict (series, minutes, from_at, source) do update set body = excluded.body
+      """)
+  void addMonth(StepRow row);
+
+  /** Takes the days of a month away; those of a minute are kept as days. */
+  @Delete(
+      """
+      delete from step
+      where series = any(#{series}) and minutes in (15, 360) and source = #{source}
+        and from_at >= #{from} and from_at < #{to}
+      """)
+  void removeDays(
+      @Param("series") int[] series,
+      @Param("source") int source,
+      @Param("from") Instant from,
+      @Param("to") Instant to);
 
   /** Days that begin within a window, both ends inclusive; by series in order of time. */
   @Select(

@@ -7,10 +7,10 @@ import jamjar.core.chunk.ValueReader;
 import java.time.Instant;
 
 /**
- * A day of a series in steps.
+ * A day of a series in steps, or a month.
  *
  * @param minutes the width of a step
- * @param fromAt midnight, UTC
+ * @param fromAt its begin, UTC
  * @param body {@link StepChunk}
  */
 public record StepRow(int series, int source, int minutes, Instant fromAt, byte[] body) {

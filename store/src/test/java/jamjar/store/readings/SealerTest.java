@@ -126,7 +126,7 @@ class SealerTest {
   private void asOfReadings(int series, Shape shape) {
     Samples all =
         store.readings().samples(instance, new int[] {series}, EVER, LAST.plusSeconds(3_600));
-    for (int minutes : new int[] {1, 15}) {
+    for (int minutes : new int[] {1, 15, 360}) {
       for (Steps day : days(series, minutes)) {
         Steps wanted = Stepping.of(shape, all, day.from(), day.width(), day.size());
         assertThat(day.covered()).isEqualTo(wanted.covered());
@@ -307,8 +307,9 @@ class SealerTest {
     assertThat(ageOut("2027-01-25T23:59:59Z")).isZero();
     // what has no steps gets them first
     CLUSTER.run(database, "delete from step where from_at < '2026-11-25 00:00+00'");
+    CLUSTER.run(database, "delete from step_month");
     assertThat(ageOut("2027-01-26T00:10:00Z")).isZero();
-    assertThat(seal("2027-01-26T00:11:00Z").again()).isEqualTo(2);
+    assertThat(seal("2027-01-26T00:11:00Z").again()).isEqualTo(6);
     assertThat(days(ids()[0], 15)).hasSizeGreaterThan(2);
     assertThat(ageOut("2027-01-26T00:12:00Z")).isEqualTo(2);
     assertThat(readings()).isEmpty();
@@ -334,6 +335,39 @@ class SealerTest {
     reads("2027-03-10T10:00:00Z");
     assertThat(ageOut("2027-03-09T09:59:00Z")).isZero();
     assertThat(ageOut("2027-03-09T10:01:00Z")).isEqualTo(2);
+  }
+
+  @Test
+  void the_days_of_a_month_that_is_over_lie_in_one_row_and_what_comes_late_still_counts() {
+    history();
+    seal("2026-11-26T03:00:00Z");
+    List<Steps> quarters = days(ids()[0], 15);
+    List<Steps> coarse = days(ids()[0], 360);
+    assertThat(quarters).hasSize(2);
+    assertThat(coarse).extracting(Steps::size).containsExactly(4, 4);
+    reads("2026-12-05T10:00:00Z");
+    assertThat(count("select count(*) from step where minutes <> 1 and from_at < '2026-12-01'"))
+        .isZero();
+    // of each month of each series one row for each width
+    assertThat(count("select count(*) from step_month")).isEqualTo(2 * 5);
+    assertThat(amounts(days(ids()[0], 15).subList(0, 2))).isEqualTo(amounts(quarters));
+    assertThat(amounts(days(ids()[0], 360).subList(0, 2))).isEqualTo(amounts(coarse));
+    asOfReadings(ids()[0], Shape.LEVEL);
+
+    write(1, Instant.parse("2026-11-25T10:00:00.5Z"), List.of(USED), 4711);
+    seal("2026-12-05T13:01:00Z");
+    assertThat(days(ids()[0], 360).get(1).greatest()[1]).isEqualTo(4711);
+    assertThat(days(ids()[0], 15).get(1).greatest()[40]).isEqualTo(4711);
+    asOfReadings(ids()[0], Shape.LEVEL);
+    assertThat(count("select count(*) from step_month")).isEqualTo(2 * 5);
+    assertThat(count("select count(*) from step where minutes <> 1 and from_at < '2026-12-01'"))
+        .isZero();
+  }
+
+  private static List<String> amounts(List<Steps> days) {
+    return days.stream()
+        .map(day -> day.from() + " " + Arrays.toString(day.amount()) + Arrays.toString(day.least()))
+        .toList();
   }
 
   /** Reads at a moment, and so much later that it is packed. */
