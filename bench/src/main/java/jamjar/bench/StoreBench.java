@@ -16,15 +16,21 @@ import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.cluster.TemporaryCluster;
 import jamjar.store.instances.InstanceRow;
+import jamjar.store.intake.Intake;
 import jamjar.store.readings.KeptReading;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -33,6 +39,7 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /**
  * The store beside a table with a row per value on the same server: intake by the product's own
@@ -88,6 +95,9 @@ final class StoreBench {
   private final List<SeriesKey> keys =
       IntStream.range(0, SERIES).mapToObj(s -> SeriesKey.of("counter." + s)).toList();
 
+  /** The journal is to be ahead, but not by more than the disk's cache holds. */
+  private static final long MOST_BEHIND = 32L << 20;
+
   private StoreBench() {}
 
   static void run(String[] options) throws Exception {
@@ -109,14 +119,18 @@ final class StoreBench {
     double asOwn = copied(seconds, false);
     double durable = copied(seconds, true);
     System.out.printf(
-        "intake for %d s each: own path, sealing beside it, %,.0f values/s; row per value by COPY"
+        "intake for %d s each: own path, with journal, sealing and steps, %,.0f values/s; row per value by COPY"
             + " %,.0f (ratio %.1f), committed one by one to the disk %,.0f (ratio %.1f)%n",
         seconds, own, asOwn, own / asOwn, durable, own / durable);
   }
 
   private double own(int seconds) throws Exception {
     String database = cluster.newDatabase();
-    try (Store store = open(database)) {
+    Path folder = Files.createTempDirectory("jamjar-intake");
+    try (Store store = open(database);
+        Intake intake =
+            store.intake(folder.resolve("journal"), 8L << 30, Clock.systemUTC(), what -> {})) {
+      intake.start();
       int[] instances = new int[INSTANCES];
       SeriesMix[] mixes = new SeriesMix[INSTANCES];
       for (int i = 0; i < INSTANCES; i++) {
@@ -128,23 +142,24 @@ final class StoreBench {
       long began = System.nanoTime();
       long until = began + seconds * 1_000_000_000L;
       int rounds = 0;
-      List<KeptReading> batch = new ArrayList<>();
       while (System.nanoTime() < until) {
         rounds++;
         Instant at = START.plus(EVERY.multipliedBy(rounds));
-        now.set(at);
         for (int i = 0; i < INSTANCES; i++) {
-          batch.add(kept(instances[i], rounds, at.plusMillis(mixes[i].jitter()), mixes[i].next()));
+          intake.reading(
+              kept(instances[i], rounds, at.plusMillis(mixes[i].jitter()), mixes[i].next()));
         }
-        if (batch.size() >= TOGETHER) {
-          store.readings().write(batch);
-          batch.clear();
+        while (intake.behindBytes() > MOST_BEHIND) {
+          Thread.sleep(1);
         }
+        now.set(at);
       }
+      intake.awaitBrought(Duration.ofMinutes(10));
       double took = (System.nanoTime() - began) / 1e9;
       Instant last = now.getAndSet(null);
-      int spans = sealing.join();
+      // as it stood then, before the sealing that was under way ended
       long lag = Duration.between(sealedUntil(database), last).toMinutes();
+      int spans = sealing.join();
       if (seconds > 10) {
         System.out.printf(
             "own path: %d h of %d instances written, %d spans sealed meanwhile, %d min not sealed%n",
@@ -152,7 +167,16 @@ final class StoreBench {
       }
       return (double) INSTANCES * SERIES * rounds / took;
     } finally {
+      remove(folder);
       cluster.run("postgres", "drop database " + database + " with (force)");
+    }
+  }
+
+  private static void remove(Path folder) throws IOException {
+    try (Stream<Path> all = Files.walk(folder)) {
+      for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
+        Files.delete(path);
+      }
     }
   }
 
@@ -282,11 +306,12 @@ final class StoreBench {
       }
       store.readings().sealer().run(START.plus(Duration.ofHours(3)));
       cluster.run(own, "vacuum analyze step");
+      cluster.run(own, "vacuum analyze step_month");
       int[] ids = store.readings().numbers(instance, some, from);
       double[] took = new double[TIMES];
       for (int time = -TIMES; time < TIMES; time++) {
         long began = System.nanoTime();
-        points(store, ids, 15, from, START.minusMillis(1));
+        points(store, ids, 360, from, START.minusMillis(1));
         took[Math.max(0, time)] = (System.nanoTime() - began) / 1e6;
       }
       System.out.printf(
@@ -296,7 +321,7 @@ final class StoreBench {
           POINTS,
           median(took),
           TIMES,
-          bytes(own, "step") / 1e6,
+          (bytes(own, "step") + bytes(own, "step_month")) / 1e6,
           (bytes(own, "chunk") + bytes(own, "span")) / 1e6);
     }
   }

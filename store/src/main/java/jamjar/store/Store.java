@@ -26,7 +26,6 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.time.Clock;
-import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
@@ -176,22 +175,6 @@ public final class Store implements AutoCloseable {
       writing.patient().answers(answered);
       asking.patient().answers(answered);
     }
-  }
-
-  /**
-   * The clock was set back: what lies between its new time and its old one was stamped by the old.
-   *
-   * @return how many readings that are not packed
-   */
-  public int clockSetBack(Instant now, Instant before) {
-    return inOne(
-        () -> {
-          int twice = watching().overlapped(now, before);
-          watching().sealedOverlapped(now, before);
-          // whoever writes between this and the commit is seen after it
-          readings.setBackTo(now);
-          return twice;
-        });
   }
 
   public WatchingMapper watching() {

@@ -10,6 +10,7 @@ import jamjar.server.limits.InstanceJudge.Setting;
 import jamjar.server.normals.NormalsService;
 import jamjar.server.recipes.Recipes;
 import jamjar.server.watching.Beat;
+import jamjar.server.watching.StoreThere;
 import jamjar.store.Store;
 import jamjar.store.StoreAway;
 import jamjar.store.alerts.JudgedStore.Judged;
@@ -39,6 +40,7 @@ public class LiveJudge {
   private final ShippedLimits limits;
   private final Intake intake;
   private final Beat beat;
+  private final StoreThere there;
   private final Clock clock;
   private final Map<Integer, InstanceJudge> judges = new ConcurrentHashMap<>();
   private final Object order = new Object();
@@ -57,6 +59,7 @@ public class LiveJudge {
       ShippedLimits limits,
       Intake intake,
       Beat beat,
+      StoreThere there,
       Clock clock) {
     this.store = store;
     this.recipes = recipes;
@@ -64,6 +67,7 @@ public class LiveJudge {
     this.limits = limits;
     this.intake = intake;
     this.beat = beat;
+    this.there = there;
     this.clock = clock;
   }
 
@@ -100,7 +104,8 @@ public class LiveJudge {
 
   private void awaitBrought() {
     try {
-      intake.awaitBrought(BROUGHT_WITHIN);
+      // who waits holds up others
+      intake.awaitBrought(there.away() ? Duration.ZERO : BROUGHT_WITHIN);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
       throw new IllegalStateException("interrupted before what was judged was known", e);

@@ -127,6 +127,11 @@ class Sealing implements StoreMXBean {
   }
 
   @Override
+  public long getSetAside() {
+    return size.map(StoreSize::setAside).orElse(UNKNOWN);
+  }
+
+  @Override
   public long getSealedSpans() {
     return spans;
   }

@@ -16,6 +16,9 @@ public interface StoreMXBean {
   /** How old the oldest reading is that is not sealed, in s. */
   double getUnsealedSeconds();
 
+  /** Entries of the journal that could not be brought into the database. */
+  long getSetAside();
+
   /** Spans sealed since the start. */
   long getSealedSpans();
 }

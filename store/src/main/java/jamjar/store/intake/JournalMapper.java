@@ -49,7 +49,4 @@ public interface JournalMapper {
       @Param("at") Instant at,
       @Param("why") String why,
       @Param("entry") byte[] entry);
-
-  @Select("select count(*) from set_aside")
-  long countSetAside();
 }

@@ -234,6 +234,9 @@ interface ReadingMapper {
       """)
   int packAgainToStep(@Param("month") String month);
 
+  @Select("select count(*) from set_aside")
+  long setAside();
+
   @Select("select pg_database_size(current_database())")
   long bytes();
 

@@ -290,7 +290,10 @@ public final class ReadingStore {
 
   public StoreSize size() {
     return new StoreSize(
-        mapper.bytes(), mapper.rowBytes(), Optional.ofNullable(chunkMapper.allSealed()));
+        mapper.bytes(),
+        mapper.rowBytes(),
+        mapper.setAside(),
+        Optional.ofNullable(chunkMapper.allSealed()));
   }
 
   /** A source that is read for the first time has nothing sealed. */

@@ -181,7 +181,9 @@ class SealerTest {
     List<StoredReading> before = readings();
     Instant now = Instant.parse("2026-11-25T20:00:00Z");
     Instant then = Instant.parse("2026-11-26T02:30:00Z");
-    store.clockSetBack(now, then);
+    store.watching().overlapped(now, then);
+    store.watching().sealedOverlapped(now, then);
+    store.readings().setBackTo(now);
     seal("2026-11-25T20:01:00Z");
     int left =
         before.stream().filter(r -> !r.at().isAfter(now) || r.at().isAfter(then)).toList().size();
