@@ -1,11 +1,14 @@
 package jamjar.standins;
 
 import jamjar.store.cluster.PrivateCluster;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.Map;
 import java.util.Properties;
 
@@ -47,6 +50,20 @@ public record DemoFolder(Path root) {
   /** Where the stand-in servers keep their ports and what they are told to do. */
   public Path servers() {
     return root.resolve("servers");
+  }
+
+  /** There once the history is written. */
+  public Path history() {
+    return root.resolve("history");
+  }
+
+  /** When the demo was opened first: what happened before then stays where it is. */
+  public Instant opened(Instant now) throws IOException {
+    Path file = root.resolve("opened");
+    if (!Files.exists(file)) {
+      Files.writeString(file, now.truncatedTo(ChronoUnit.MINUTES).toString());
+    }
+    return Instant.parse(Files.readString(file).trim());
   }
 
   public Path loadSwitch() {

@@ -3,8 +3,12 @@ package jamjar.standins;
 import jamjar.standins.booking.BookingEngine;
 import jamjar.standins.booking.Ledger;
 import jamjar.standins.booking.Load;
+import jamjar.standins.servers.History;
 import jamjar.standins.servers.Servers;
 import jamjar.standins.servers.Skerry;
+import jamjar.standins.servers.Story;
+import jamjar.store.Store;
+import jamjar.store.cluster.PrivateCluster;
 import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -13,9 +17,12 @@ import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -49,6 +56,11 @@ final class Estate implements Callable<Integer> {
   @Option(names = "--seed", defaultValue = "4711")
   private long seed;
 
+  @Option(
+      names = "--store",
+      description = "the private store of that Jam Jar; without it there is no history")
+  private Path store;
+
   @Override
   public Integer call() throws Exception {
     DemoFolder folder = parent.folder();
@@ -69,8 +81,9 @@ final class Estate implements Callable<Integer> {
     String reader = Files.readString(folder.readerPassword()).strip();
     freight.start(reader);
     Ledger ledger = new Ledger();
+    Story story = new Story(folder.opened(Instant.now()));
     try (Servers servers =
-            Servers.start(Skerry.servers(), folder.servers(), Clock.systemUTC(), seed);
+            Servers.start(Skerry.servers(), folder.servers(), Clock.systemUTC(), story, seed);
         Load load = new Load(folder, folder::loadIsOn, ledger)) {
       load.start(seed);
       awaitServer();
@@ -79,6 +92,11 @@ final class Estate implements Callable<Integer> {
       }
       expected();
       System.out.println("estate is up");
+      if (store != null) {
+        Thread past = new Thread(() -> past(folder, story), "history");
+        past.setDaemon(true);
+        past.start();
+      }
       ledger.write(folder.ledger(), Clock.systemUTC());
     }
     return 0;
@@ -136,6 +154,69 @@ final class Estate implements Callable<Integer> {
       }
     }
     require(call(json(server.resolve("/api/instances")).POST(BodyPublishers.ofString(body))));
+  }
+
+  /** Writes what was before, once. */
+  private void past(DemoFolder folder, Story story) {
+    if (Files.exists(folder.history())) {
+      return;
+    }
+    PrivateCluster cluster = new PrivateCluster(store);
+    try (Store there = Store.open(cluster.url("postgres"), "postgres", cluster.password())) {
+      History history = new History(there, story, seed);
+      while (!history.canBegin(Skerry.servers())) {
+        Thread.sleep(500);
+      }
+      long began = System.nanoTime();
+      history.write(Skerry.servers(), this::progress);
+      mark(story);
+      learn();
+      Files.writeString(folder.history(), "");
+      System.out.printf("history took %.0f s%n", (System.nanoTime() - began) / 1e9);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    } catch (Exception e) {
+      // the demo goes on without it; a start of its own tries again
+      System.err.println("no history: " + e);
+    }
+  }
+
+  private void progress(String words) {
+    System.out.println(words);
+  }
+
+  /** What people of Skerry Line noted. */
+  private void mark(Story story) throws IOException, InterruptedException {
+    for (Story.Mark mark : story.marks()) {
+      marker("release", mark.title(), mark.note(), mark.at(), null, "group", mark.group());
+    }
+    Story.Stretch works = story.maintenance();
+    marker(works.what(), works.words(), "", works.from(), works.to(), "site", works.site());
+    Story.Stretch pools = story.emptyPools();
+    marker(pools.what(), pools.words(), "", pools.from(), pools.to(), "group", "booking");
+  }
+
+  private void marker(
+      String kind, String title, String note, Instant from, Instant to, String reach, String of)
+      throws IOException, InterruptedException {
+    Map<String, Object> body = new HashMap<>();
+    body.put("kind", kind);
+    body.put("title", title);
+    body.put("note", note);
+    body.put("from", from.toEpochMilli());
+    body.put("to", to == null ? null : to.toEpochMilli());
+    body.put("reach", Map.of("level", reach, "of", of));
+    String json = JSON.writeValueAsString(body);
+    require(call(json(server.resolve("/api/markers")).POST(BodyPublishers.ofString(json))));
+  }
+
+  /** What is normal is learned from it at once. */
+  private void learn() throws IOException, InterruptedException {
+    HttpResponse<String> all = call(HttpRequest.newBuilder(server.resolve("/api/instances")).GET());
+    for (JsonNode instance : JSON.readTree(all.body())) {
+      String path = "/api/instances/" + instance.get("id").asInt() + "/learn";
+      require(call(json(server.resolve(path)).POST(BodyPublishers.noBody())));
+    }
   }
 
   /** How many of each group there should be at each site. */

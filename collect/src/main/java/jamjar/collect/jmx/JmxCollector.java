@@ -82,7 +82,17 @@ public final class JmxCollector implements Collector {
   /** Of this very process: no connection, and nothing to sign in to. */
   public static JmxCollector own(
       MBeanServerConnection here, LoadedRecipe recipe, Pace pace, Clock clock) {
-    JmxCollector collector = new JmxCollector(LocalJvms.THIS, recipe, pace, clock);
+    return of(LocalJvms.THIS, here, recipe, pace, clock);
+  }
+
+  /**
+   * Over a connection that is there.
+   *
+   * @param here where a target as told would be read
+   */
+  public static JmxCollector of(
+      Target target, MBeanServerConnection here, LoadedRecipe recipe, Pace pace, Clock clock) {
+    JmxCollector collector = new JmxCollector(target, recipe, pace, clock);
     collector.server = here;
     return collector;
   }

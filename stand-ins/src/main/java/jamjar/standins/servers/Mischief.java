@@ -48,7 +48,15 @@ public final class Mischief {
     this.clock = clock;
   }
 
+  /** Nothing is told. */
+  static Mischief none() {
+    return new Mischief(null, Clock.systemUTC());
+  }
+
   boolean on(String server, Kind kind) {
+    if (folder == null) {
+      return false;
+    }
     Path file = file(server, kind);
     try {
       return Files.exists(file) && Long.parseLong(Files.readString(file).trim()) > clock.millis();

@@ -21,15 +21,22 @@ final class Noise {
 
   /** The factor of the next second. */
   double next() {
-    double step = random.nextGaussian() * SPREAD;
-    if (random.nextInt(200) == 0) {
-      step *= 6;
+    return next(1);
+  }
+
+  /** The factor after so many seconds, which wanders as far as one of each second would. */
+  double next(int seconds) {
+    double kept = StrictMath.pow(KEPT_PER_SECOND, seconds);
+    double once = 1 - KEPT_PER_SECOND * KEPT_PER_SECOND;
+    double step = random.nextGaussian() * SPREAD * Math.sqrt((1 - kept * kept) / once);
+    if (random.nextInt(200) < seconds) {
+      step *= seconds == 1 ? 6 : 2;
     }
-    drift = drift * KEPT_PER_SECOND + step;
-    if (random.nextDouble() < BURSTS_PER_SECOND) {
+    drift = drift * kept + step;
+    if (random.nextDouble() < BURSTS_PER_SECOND * seconds) {
       burst = 0.6;
     }
-    burst *= 0.99;
+    burst *= StrictMath.pow(0.99, seconds);
     return Math.max(0.1, 1 + drift + burst);
   }
 

@@ -29,6 +29,17 @@ public final class Servers implements AutoCloseable {
    */
   public static Servers start(List<Profile> profiles, Path folder, Clock clock, long seed)
       throws IOException, JMException {
+    return start(profiles, folder, clock, Story.NONE, seed);
+  }
+
+  /**
+   * As above.
+   *
+   * @param story what happens to them by itself
+   */
+  public static Servers start(
+      List<Profile> profiles, Path folder, Clock clock, Story story, long seed)
+      throws IOException, JMException {
     Servers all = new Servers(clock);
     Mischief mischief = new Mischief(folder.resolve("mischief"), clock);
     Path ports = Files.createDirectories(folder.resolve("ports"));
@@ -36,7 +47,13 @@ public final class Servers implements AutoCloseable {
     for (Profile profile : profiles) {
       next += 1000;
       SimServer server =
-          new SimServer(profile, port(ports.resolve(profile.name())), mischief, next);
+          new SimServer(
+              profile,
+              port(ports.resolve(profile.name())),
+              mischief,
+              story,
+              next,
+              SimServer::sinceEver);
       server.start();
       all.servers.add(server);
     }

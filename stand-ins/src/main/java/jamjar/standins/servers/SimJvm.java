@@ -1,5 +1,6 @@
 package jamjar.standins.servers;
 
+import java.util.function.LongSupplier;
 import javax.management.JMException;
 import javax.management.MBeanServer;
 import javax.management.ObjectName;
@@ -15,8 +16,8 @@ final class SimJvm {
   private static final double SURVIVES = 0.004;
 
   private final Noise noise;
-  private long start = System.currentTimeMillis();
-  private long startNanos = System.nanoTime();
+  private final LongSupplier millis;
+  private long start;
   private double floor;
   private double eden;
   private double old;
@@ -34,9 +35,12 @@ final class SimJvm {
 
   /**
    * @param floorShare what is kept of the old generation for good, 0 to 1
+   * @param millis its clock, which never goes back
    */
-  SimJvm(long seed, double floorShare) {
+  SimJvm(long seed, double floorShare, LongSupplier millis) {
     this.noise = new Noise(seed);
+    this.millis = millis;
+    this.start = millis.getAsLong();
     this.floor = floorShare * OLD_MAX;
     began();
   }
@@ -50,20 +54,36 @@ final class SimJvm {
   }
 
   /**
-   * One second of work.
+   * As if it had run for long: the old generation was collected before.
    *
-   * @param requests how many were worked on
-   * @param workers threads that work now
-   * @param leak share of the old generation that is kept on top, for good
+   * @param share of the way from there to the next time
    */
-  void second(double requests, int workers, double leak) {
+  void hasRun(double share) {
+    collectOld();
+    old = floor + share * Math.max(0, 0.75 * OLD_MAX - floor);
+  }
+
+  /** What is kept of the old generation from now on, 0 to 1. */
+  void keeps(double floorShare) {
+    floor = Math.min(0.99, floorShare) * OLD_MAX;
+    old = Math.max(old, floor);
+  }
+
+  /**
+   * Some seconds of work.
+   *
+   * @param requests how many were worked on in a second
+   * @param workers threads that work now
+   * @param leak share of the old generation that is kept on top in a second, for good
+   */
+  void pass(int seconds, double requests, int workers, double leak) {
     busy = workers;
     blocked = noise.count(workers * 0.02) > 0 ? 1 : 0;
     threads = 48 + Math.max(8, workers);
-    floor = Math.min(OLD_MAX * 0.99, floor + leak * OLD_MAX);
-    double bytes = (200_000 * requests + 400_000) * noise.next();
+    floor = Math.min(OLD_MAX * 0.99, floor + leak * seconds * OLD_MAX);
+    double bytes = (200_000 * requests + 400_000) * noise.next(seconds) * seconds;
     allocated += bytes;
-    cpuNanos += (requests * 1.6e6 + 8e6) * noise.next();
+    cpuNanos += (requests * 1.6e6 + 8e6) * noise.next(seconds) * seconds;
     eden += bytes;
     while (eden >= EDEN) {
       eden -= EDEN;
@@ -93,8 +113,7 @@ final class SimJvm {
 
   /** A new process: all counts begin anew. */
   void restart(double floorShare) {
-    start = System.currentTimeMillis();
-    startNanos = System.nanoTime();
+    start = millis.getAsLong();
     floor = floorShare * OLD_MAX;
     eden = 0;
     afterOld = 0;
@@ -111,7 +130,7 @@ final class SimJvm {
         "java.lang:type=Runtime",
         new SimBean(asked)
             .with("StartTime", () -> start)
-            .with("Uptime", () -> (System.nanoTime() - startNanos) / 1_000_000)
+            .with("Uptime", () -> millis.getAsLong() - start)
             .with("VmName", () -> "Skerry stand-in VM")
             .with("VmVersion", () -> "17.0")
             .with("VmVendor", () -> "Skerry Line")

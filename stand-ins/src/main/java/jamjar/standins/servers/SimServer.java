@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.LongSupplier;
 import javax.management.JMException;
 import javax.management.MBeanServer;
 import javax.management.MBeanServerFactory;
@@ -18,12 +19,15 @@ import javax.management.MBeanServerFactory;
  * for as long as it takes.
  */
 public final class SimServer implements AutoCloseable {
+  private static final long BEGAN_MILLIS = System.currentTimeMillis();
+  private static final long BEGAN_NANOS = System.nanoTime();
   private static final double LEAK_PER_SECOND = 0.01;
   private static final long SLOW_ANSWER_MILLIS = 400;
 
   private final Profile profile;
   private final int port;
   private final Mischief mischief;
+  private final Story story;
   private final Noise noise;
   private final SimJvm jvm;
   private final AtomicLong answers = new AtomicLong();
@@ -108,15 +112,30 @@ public final class SimServer implements AutoCloseable {
    * @param seed of its noise
    */
   public SimServer(Profile profile, int port, Mischief mischief, long seed) {
+    this(profile, port, mischief, Story.NONE, seed, SimServer::sinceEver);
+  }
+
+  /**
+   * @param story what happens to it by itself
+   * @param millis its clock, which never goes back
+   */
+  SimServer(
+      Profile profile, int port, Mischief mischief, Story story, long seed, LongSupplier millis) {
     this.profile = profile;
     this.port = port;
     this.mischief = mischief;
+    this.story = story;
     this.noise = new Noise(seed);
-    this.jvm = new SimJvm(seed + 1, profile.floor());
+    this.jvm = new SimJvm(seed + 1, profile.floor(), millis);
     profile.steps().forEach(step -> steps.add(new Step(step)));
     profile.pools().forEach(pool -> pools.add(new Pool(pool)));
     profile.queues().forEach(queue -> queues.add(new Queue(queue)));
     this.webSessions = profile.perSecond() * 30;
+  }
+
+  /** Wall clock at the start of this process, and on from there by the one that never goes back. */
+  static long sinceEver() {
+    return BEGAN_MILLIS + (System.nanoTime() - BEGAN_NANOS) / 1_000_000;
   }
 
   public String name() {
@@ -136,9 +155,29 @@ public final class SimServer implements AutoCloseable {
     return port;
   }
 
+  /** Its managed beans, for who reads them within this process. */
+  public synchronized MBeanServer beans() throws JMException {
+    if (beans == null) {
+      beans = MBeanServerFactory.newMBeanServer();
+      register();
+    }
+    return beans;
+  }
+
+  /**
+   * As if it had run for long by then.
+   *
+   * @param share of the way to the next full collection of its heap, 0 to 1
+   */
+  void hasRun(Instant now, double share) {
+    story.floor(profile, now).ifPresent(jvm::keeps);
+    jvm.hasRun(share);
+    webSessions = profile.perSecond() * profile.share(now) * 30;
+  }
+
   public synchronized void start() throws IOException, JMException {
-    beans = MBeanServerFactory.newMBeanServer();
-    register();
+    beans = null;
+    beans();
     server = new ManagedServer(beans, port);
   }
 
@@ -156,7 +195,7 @@ public final class SimServer implements AutoCloseable {
     lying = mischief.on(name(), Kind.LIE);
     slow = mischief.on(name(), Kind.SLOW);
     if (server != null) {
-      work(now);
+      pass(now, 1);
     }
   }
 
@@ -205,73 +244,79 @@ public final class SimServer implements AutoCloseable {
     start();
   }
 
-  private void work(Instant now) {
-    double wanted = profile.perSecond() * profile.share(now) * noise.next();
+  /** Some seconds of work, as busy as at a moment. */
+  public synchronized void pass(Instant now, int seconds) {
+    double wanted =
+        profile.perSecond() * profile.share(now) * story.load(profile, now) * noise.next(seconds);
     double times = slow ? 8 : 1;
     boolean filled = mischief.on(name(), Kind.FILL_POOL);
     double workload = 0;
     for (Step step : steps) {
-      long calls = noise.count(wanted * step.told.share());
-      double each = step.told.millis() * times * (0.9 + 0.2 * noise.next() / 2);
+      long calls = noise.count(wanted * step.told.share() * seconds);
+      double each = step.told.millis() * times * (0.9 + 0.2 * noise.next(seconds) / 2);
       step.calls += calls;
       step.millis += Math.round(calls * each);
-      step.active = (int) Math.round(calls * each / 1000);
+      step.active = (int) Math.round(calls * each / 1000 / seconds);
       step.errors += noise.count(calls * (slow ? 0.02 : 0.001));
-      workload += calls * each / 1000;
+      workload += calls * each / 1000 / seconds;
     }
     for (Pool pool : pools) {
-      pool(pool, wanted, times, filled);
+      boolean empty = filled || story.empties(profile, pool.told, now);
+      pool(pool, wanted, times * story.hold(profile, pool.told, now), empty, seconds);
     }
-    long calls = noise.count(wanted);
-    int stuck = filled ? pools.stream().mapToInt(pool -> pool.waiters).sum() : 0;
+    long calls = noise.count(wanted * seconds);
+    int stuck = pools.stream().mapToInt(pool -> pool.waiters).sum();
     int busy = (int) Math.round(workload) + stuck;
     requests.busy = Math.min(profile.threads(), busy);
     requests.waiting = Math.max(0, busy - profile.threads());
-    requests.refused += Math.max(0, requests.waiting - profile.threads());
+    requests.refused += (long) seconds * Math.max(0, requests.waiting - profile.threads());
     requests.served += calls;
-    requests.millis += Math.round(1000 * workload);
+    requests.millis += Math.round(1000 * workload * seconds);
     requests.errors += noise.count(calls * (slow ? 0.02 : 0.001));
-    requests.longest = requests.busy == 0 ? 0 : Math.round(900 * times * noise.next());
-    committed += noise.count(wanted * 0.6);
-    rolledBack += noise.count(wanted * 0.004 * times);
-    timedOut += slow ? noise.count(0.3) : 0;
+    requests.longest = requests.busy == 0 ? 0 : Math.round(900 * times * noise.next(seconds));
+    committed += noise.count(wanted * 0.6 * seconds);
+    rolledBack += noise.count(wanted * 0.004 * times * seconds);
+    timedOut += slow ? noise.count(0.3 * seconds) : 0;
     open = (int) Math.round(workload * 0.5);
-    long came = noise.count(wanted * 0.15);
-    long left = noise.count(webSessions / 200);
+    long came = noise.count(wanted * 0.15 * seconds);
+    long left = noise.count(webSessions / 200 * seconds);
     begun += came;
     expired += left;
     webSessions = Math.max(0, webSessions + came - left);
     boolean up = mischief.on(name(), Kind.QUEUE_UP);
-    queues.forEach(queue -> queue(queue, now, up));
-    jvm.second(wanted, requests.busy, mischief.on(name(), Kind.LEAK) ? LEAK_PER_SECOND : 0);
+    queues.forEach(queue -> queue(queue, now, up, seconds));
+    story.floor(profile, now).ifPresent(jvm::keeps);
+    double leak = mischief.on(name(), Kind.LEAK) ? LEAK_PER_SECOND : 0;
+    jvm.pass(seconds, wanted, requests.busy, leak);
   }
 
-  private void pool(Pool pool, double wanted, double times, boolean filled) {
-    long lent = noise.count(wanted * pool.told.perRequest());
-    double hold = pool.told.holdMillis() * times * (0.9 + 0.1 * noise.next());
-    double need = lent * hold / 1000 + (filled ? pool.told.max() * 1.6 : 0);
+  private void pool(Pool pool, double wanted, double times, boolean filled, int seconds) {
+    long lent = noise.count(wanted * pool.told.perRequest() * seconds);
+    double hold = pool.told.holdMillis() * times * (0.9 + 0.1 * noise.next(seconds));
+    double need = lent * hold / 1000 / seconds + (filled ? pool.told.max() * 1.6 : 0);
     pool.inUse = (int) Math.min(pool.told.max(), Math.round(need));
     pool.waiters = (int) Math.max(0, Math.round(need) - pool.told.max());
     pool.lent += lent;
     pool.holdMillis += Math.round(lent * hold);
-    pool.waitMillis += pool.waiters * 1000L + noise.count(0.2);
+    pool.waitMillis += pool.waiters * 1000L * seconds + noise.count(0.2 * seconds);
     if (pool.inUse > pool.open) {
       pool.made += pool.inUse - pool.open;
       pool.open = pool.inUse;
-    } else if (noise.count(0.02) > 0 && pool.open > pool.inUse) {
+    } else if (noise.count(0.02 * seconds) > 0 && pool.open > pool.inUse) {
       pool.open--;
       pool.closed++;
     }
     if (filled) {
-      pool.notGivenBack += noise.count(0.1);
-      pool.givenUp += noise.count(pool.waiters / 30.0);
+      pool.notGivenBack += noise.count(0.1 * seconds);
+      pool.givenUp += noise.count(pool.waiters / 30.0 * seconds);
     }
   }
 
-  private void queue(Queue queue, Instant now, boolean up) {
-    double rate = queue.told.perSecond() * Rhythm.booking(now);
-    long in = noise.count(rate * (up ? 4 : 1));
-    long room = up ? noise.count(rate * 0.2) : noise.count(queue.told.outPerSecond());
+  private void queue(Queue queue, Instant now, boolean up, int seconds) {
+    double rate = queue.told.perSecond() * Rhythm.booking(now) * story.load(profile, now);
+    long in = noise.count(rate * (up ? 4 : 1) * seconds);
+    long room =
+        up ? noise.count(rate * 0.2 * seconds) : noise.count(queue.told.outPerSecond() * seconds);
     queue.pending += in;
     long out = (long) Math.min(queue.pending, room);
     queue.pending -= out;

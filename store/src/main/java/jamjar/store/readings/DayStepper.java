@@ -12,6 +12,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -54,7 +55,7 @@ final class DayStepper {
     Duration margin = Duration.ofSeconds((long) MARGIN * interval);
     StepMapper steps = session.getMapper(StepMapper.class);
     steps.remove(series, source, day);
-    Set<String> totals = totals(layouts);
+    Set<String> totals = totals(layouts.values());
     for (int from = 0; from < series.length; from += AT_ONCE) {
       int[] some = Arrays.copyOfRange(series, from, Math.min(series.length, from + AT_ONCE));
       List<int[]> groups = Arrays.stream(some).mapToObj(id -> new int[] {id}).toList();
@@ -66,8 +67,7 @@ final class DayStepper {
               day.minus(margin),
               day.plus(1, ChronoUnit.DAYS).plus(margin));
       for (int i = 0; i < some.length; i++) {
-        boolean total = counter(some[i]).filter(totals::contains).isPresent();
-        add(steps, some[i], source, day, samples.get(i), total ? Shape.TOTAL : Shape.LEVEL);
+        add(steps, some[i], source, day, samples.get(i), totals);
       }
     }
   }
@@ -76,8 +76,8 @@ final class DayStepper {
    * The counters that are totals, as the layouts tell: what they were read as then, whatever their
    * recipe says now.
    */
-  private Set<String> totals(Map<Integer, LayoutRow> layouts) {
-    return layouts.values().stream()
+  Set<String> totals(Collection<LayoutRow> layouts) {
+    return layouts.stream()
         .flatMapToInt(layout -> IntStream.of(layout.totals()))
         .distinct()
         .mapToObj(this::counter)
@@ -89,8 +89,16 @@ final class DayStepper {
     return catalog.key(series).map(SeriesKey::counter);
   }
 
-  private void add(
-      StepMapper to, int series, int source, Instant day, Samples samples, Shape shape) {
+  /**
+   * Makes those of one series.
+   *
+   * @param samples of the day, with some more on either side
+   * @param totals the counters that are totals
+   */
+  void add(
+      StepMapper to, int series, int source, Instant day, Samples samples, Set<String> totals) {
+    boolean total = counter(series).filter(totals::contains).isPresent();
+    Shape shape = total ? Shape.TOTAL : Shape.LEVEL;
     long slowest = Arrays.stream(samples.interval()).max().orElse(0);
     for (int minutes : WIDTHS) {
       long width = minutes * MINUTE;

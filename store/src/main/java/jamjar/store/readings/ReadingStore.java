@@ -273,6 +273,11 @@ public final class ReadingStore {
     sealed.backTo(now);
   }
 
+  /** What brings in readings of long ago. */
+  public Import old() {
+    return new Import(factory, known, catalog);
+  }
+
   /** What packs the rows that are old enough. */
   public Sealer sealer() {
     return sealer;
@@ -299,7 +304,9 @@ public final class ReadingStore {
   /** A source that is read for the first time has nothing sealed. */
   private void begins(SourceKey source, Instant at) {
     if (!sealed.knows(source)) {
-      mapper.begins(source.instance(), source.source(), Sealer.floor(at));
+      // as the rows are stored
+      Instant from = at.truncatedTo(ChronoUnit.MICROS);
+      mapper.begins(source.instance(), source.source(), from);
       chunkMapper.sealed(source.instance()).stream()
           .filter(row -> row.source() == source.source())
           .forEach(row -> sealed.stands(source, row.untilAt()));

@@ -10,9 +10,6 @@ import jamjar.store.chunks.SpanRow;
 import jamjar.store.steps.StepMapper;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -52,8 +49,6 @@ public final class Sealer {
 
   private static final Predicate<Instant> NOTHING_WRONG = at -> false;
 
-  private static final DateTimeFormatter MONTH = DateTimeFormatter.ofPattern("yyyyMM");
-
   private final SqlSessionFactory factory;
   private final Layouts layouts;
   private final SealedUntil until;
@@ -61,6 +56,7 @@ public final class Sealer {
   private final Predicate<Throwable> away;
   private final DayStepper stepper;
   private final Months monthly;
+  private final MonthTables months;
   private boolean looked;
 
   /**
@@ -94,6 +90,7 @@ public final class Sealer {
     this.rowDays = rowDays;
     this.away = away;
     this.monthly = new Months(factory);
+    this.months = new MonthTables(factory);
     this.stepper = new DayStepper(new Windows(factory, layouts), catalog);
   }
 
@@ -115,24 +112,24 @@ public final class Sealer {
     for (Day day : asked(ChunkMapper::toMerge)) {
       days.of(day, () -> merge(day));
     }
-    Tries months = new Tries();
+    Tries merged = new Tries();
     if (!looked || days.done > 0 || again.done > 0) {
       for (StepMapper.Month month : monthly.toMerge()) {
-        months.of(
+        merged.of(
             month,
             () -> {
               monthly.merge(month);
               return 1;
             });
       }
-      looked = months.failed == 0;
+      looked = merged.failed == 0;
     }
     return new Done(
         spans.done,
         days.done,
         again.done,
         rowDays.dropSealed(),
-        spans.failed + days.failed + again.failed + months.failed);
+        spans.failed + days.failed + again.failed + merged.failed);
   }
 
   private <T> List<T> asked(Function<ChunkMapper, List<T>> question) {
@@ -240,7 +237,7 @@ public final class Sealer {
     }
   }
 
-  private static List<SpanRow> spans(
+  static List<SpanRow> spans(
       ChunkMapper chunks, int instance, int source, Instant from, Instant to) {
     return chunks.touching(instance, from, to.minusNanos(1000)).stream()
         .filter(span -> span.source() == source)
@@ -268,7 +265,7 @@ public final class Sealer {
     }
   }
 
-  private static void add(ChunkMapper to, Packed packed) {
+  static void add(ChunkMapper to, Packed packed) {
     to.addSpan(packed.span());
     packed.chunks().forEach(to::addChunk);
   }
@@ -277,7 +274,7 @@ public final class Sealer {
   private int merge(Day day) {
     Instant from = day.fromAt();
     Instant to = from.plus(1, ChronoUnit.DAYS);
-    makeMonth(from);
+    months.make(from);
     try (SqlSession session = factory.openSession(ExecutorType.BATCH, false)) {
       // what is lost is lost as a whole and done again
       session.getMapper(ReadingMapper.class).needNotWait();
@@ -411,25 +408,6 @@ public final class Sealer {
 
   private void step(SqlSession session, SpanRow day, Map<Integer, LayoutRow> theirs, int[] series) {
     stepper.make(session, day.instance(), day.source(), day.fromAt(), theirs, series);
-  }
-
-  private void makeMonth(Instant at) {
-    LocalDate month = LocalDate.ofInstant(at, ZoneOffset.UTC).withDayOfMonth(1);
-    String name = month.format(MONTH);
-    String from = month + " 00:00+00";
-    String to = month.plusMonths(1) + " 00:00+00";
-    Map<String, String> parts =
-        Map.of("span_days", "span", "chunk_days", "chunk", "step_1", "step");
-    parts.forEach(
-        (in, like) -> {
-          try (SqlSession session = factory.openSession(false)) {
-            ChunkMapper maker = session.getMapper(ChunkMapper.class);
-            if (!maker.exists(in + "_" + name)) {
-              maker.month(like, in, name, from, to);
-              session.commit();
-            }
-          }
-        });
   }
 
   private static Instant end(Instant from) {

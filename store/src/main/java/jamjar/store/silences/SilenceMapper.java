@@ -19,6 +19,15 @@ public interface SilenceMapper {
       """)
   void begin(Silence silence);
 
+  /** One that is over; one that is there is left as it is. */
+  @Insert(
+      """
+      insert into silence (instance, source, from_at, to_at, reason, words)
+      values (#{instance}, #{source}, #{from}, #{to}, #{reason}, #{words})
+      on conflict do nothing
+      """)
+  void add(Silence silence);
+
   @Update(
       """
       update silence set to_at = #{at}

@@ -1,0 +1,191 @@
+package jamjar.standins.servers;
+
+import jamjar.collect.recipe.RecipeFile;
+import jamjar.core.counter.Pace;
+import jamjar.core.counter.WhyNothing;
+import jamjar.core.reading.Increases;
+import jamjar.core.reading.LastTotals;
+import jamjar.core.reading.Reading;
+import jamjar.core.reading.SeriesKey;
+import jamjar.store.Store;
+import jamjar.store.alerts.JudgedStore.Judged;
+import jamjar.store.readings.Import;
+import jamjar.store.readings.KeptReading;
+import jamjar.store.readings.LaidOut;
+import jamjar.store.silences.Silence;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.function.Consumer;
+
+/**
+ * What was read of Skerry Line's servers in the six weeks before they came under watch, written
+ * into the store as packed days, the newest first. Only series that are read now have a history.
+ */
+public final class History {
+  /** How long before the first reading the history begins. */
+  public static final Duration LENGTH = Duration.ofDays(42);
+
+  /** As often as now. */
+  private static final Duration FINE = Duration.ofHours(24);
+
+  private static final int FINE_SECONDS = 10;
+  private static final int COARSE_SECONDS = 60;
+  private static final String OF_THE_COLLECTOR = "own.";
+  private static final int THREADS = 2;
+
+  private final Store store;
+  private final Story story;
+  private final long seed;
+
+  public History(Store store, Story story, long seed) {
+    this.store = store;
+    this.story = story;
+    this.seed = seed;
+  }
+
+  /** A server under watch, and from when on it is read. */
+  private record Watched(Profile profile, int instance, Set<SeriesKey> series, Instant since) {}
+
+  /** Whether all servers are read: only then can it be written. */
+  public boolean canBegin(List<Profile> profiles) {
+    return profiles.stream().allMatch(profile -> watched(profile).isPresent());
+  }
+
+  private Optional<Watched> watched(Profile profile) {
+    Optional<Integer> id = store.instances().idByName(profile.name());
+    if (id.isEmpty()) {
+      return Optional.empty();
+    }
+    Import old = store.readings().old();
+    Optional<Instant> fast = old.until(id.get(), Pace.FAST.code());
+    Optional<Instant> slow = old.until(id.get(), Pace.SLOW.code());
+    if (fast.isEmpty() || slow.isEmpty()) {
+      return Optional.empty();
+    }
+    Set<SeriesKey> series = new HashSet<>(store.readings().series(id.get()).values());
+    series.removeIf(key -> key.counter().startsWith(OF_THE_COLLECTOR));
+    Instant since = fast.get().isBefore(slow.get()) ? fast.get() : slow.get();
+    return Optional.of(new Watched(profile, id.get(), series, since));
+  }
+
+  /**
+   * Writes it; what is there already is left as it is.
+   *
+   * @param progress is told in words
+   */
+  public void write(List<Profile> profiles, Consumer<String> progress) throws Exception {
+    List<Watched> all = profiles.stream().map(profile -> watched(profile).orElseThrow()).toList();
+    ExecutorService threads = Executors.newFixedThreadPool(THREADS);
+    try {
+      int days = (int) LENGTH.toDays();
+      for (int back = 0; back <= days; back++) {
+        List<Future<?>> work = new ArrayList<>();
+        for (Watched watched : all) {
+          Instant day = watched.since().truncatedTo(ChronoUnit.DAYS).minus(back, ChronoUnit.DAYS);
+          work.add(threads.submit(() -> day(watched, day)));
+        }
+        for (Future<?> one : work) {
+          one.get();
+        }
+        progress.accept("history: " + back + " of " + days + " days are there");
+      }
+      all.forEach(this::cutOff);
+    } finally {
+      threads.shutdownNow();
+    }
+  }
+
+  /** The gap in which one site could not be reached. */
+  private void cutOff(Watched watched) {
+    Story.Stretch gap = story.cutOff();
+    if (story.cutOff(watched.profile(), gap.from())) {
+      for (Pace pace : Pace.values()) {
+        store
+            .silences()
+            .add(
+                new Silence(
+                    watched.instance(),
+                    pace.code(),
+                    gap.from(),
+                    gap.to(),
+                    "no answer",
+                    gap.words()));
+      }
+    }
+  }
+
+  private void day(Watched watched, Instant day) {
+    Profile profile = watched.profile();
+    boolean today = watched.since().isBefore(day.plus(1, ChronoUnit.DAYS));
+    Instant end = today ? watched.since() : day.plus(1, ChronoUnit.DAYS);
+    Instant fine = watched.since().minus(FINE);
+    Map<Pace, List<LaidOut>> readings = new EnumMap<>(Pace.class);
+    new Past(profile, RecipeFile.shipped(profile.recipe()), story, seed + profile.name().hashCode())
+        .read(
+            day,
+            end,
+            at -> at.isBefore(fine) ? COARSE_SECONDS : FINE_SECONDS,
+            (source, every, step) ->
+                readings
+                    .computeIfAbsent(source, s -> new ArrayList<>())
+                    .add(store.readings().lay(kept(watched, source, every, step))));
+    Import old = store.readings().old();
+    readings.forEach((source, all) -> add(old, day, today ? end : null, all));
+  }
+
+  private static void add(Import old, Instant day, Instant until, List<LaidOut> readings) {
+    if (until == null) {
+      old.add(day, true, readings);
+      return;
+    }
+    for (Instant span = Import.begin(until, false);
+        !span.isBefore(day);
+        span = Import.begin(span.minusSeconds(1), false)) {
+      old.add(span, false, readings);
+    }
+  }
+
+  /** Without what only tells of the collector, and what is not read now. */
+  private static KeptReading kept(Watched of, Pace source, int every, Increases.Step step) {
+    Reading reading = step.reading();
+    List<SeriesKey> series = new ArrayList<>();
+    List<Integer> places = new ArrayList<>();
+    for (int i = 0; i < reading.series().size(); i++) {
+      if (of.series().contains(reading.series().get(i))) {
+        series.add(reading.series().get(i));
+        places.add(i);
+      }
+    }
+    double[] values = places.stream().mapToDouble(i -> reading.values()[i]).toArray();
+    WhyNothing[] why = places.stream().map(i -> reading.why()[i]).toArray(WhyNothing[]::new);
+    LastTotals last = step.last();
+    return new KeptReading(
+        of.instance(),
+        source.code(),
+        every,
+        0,
+        reading.at(),
+        new Increases.Step(
+            new Reading(reading.at(), reading.elapsedMillis(), series, values, why),
+            new LastTotals(
+                last.at(),
+                last.sourceMicros(),
+                last.monotonicNanos(),
+                last.start(),
+                last.counters(),
+                last.totals(),
+                Set.of())),
+        Judged.NOTHING);
+  }
+}

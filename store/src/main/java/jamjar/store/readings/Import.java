@@ -1,0 +1,181 @@
+package jamjar.store.readings;
+
+import jamjar.core.chart.Samples;
+import jamjar.core.chunk.ReadingTimes;
+import jamjar.store.chunks.ChunkMapper;
+import jamjar.store.chunks.Packing;
+import jamjar.store.steps.StepMapper;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.apache.ibatis.session.ExecutorType;
+import org.apache.ibatis.session.SqlSession;
+import org.apache.ibatis.session.SqlSessionFactory;
+
+/**
+ * Brings in what was read long ago, a day of a source at a time, or two hours of a day that is not
+ * over: packed at once. Only where nothing of that time is there, and up to where the source is
+ * packed already. One for each thread.
+ */
+public final class Import {
+  private final SqlSessionFactory factory;
+  private final Layouts layouts;
+  private final MonthTables months;
+  private final DayStepper stepper;
+
+  Import(SqlSessionFactory factory, Layouts layouts, SeriesCatalog catalog) {
+    this.factory = factory;
+    this.layouts = layouts;
+    this.months = new MonthTables(factory);
+    this.stepper = new DayStepper(new Windows(factory, layouts), catalog);
+  }
+
+  /** Up to when a source is packed: what is brought in lies before that. Empty for a new one. */
+  public Optional<Instant> until(int instance, int source) {
+    try (SqlSession session = factory.openSession(true)) {
+      return session.getMapper(ChunkMapper.class).sealed(instance).stream()
+          .filter(row -> row.source() == source)
+          .map(ChunkMapper.Until::untilAt)
+          .findFirst();
+    }
+  }
+
+  /** The day, or the two hours of today, that a moment lies in. */
+  public static Instant begin(Instant at, boolean wholeDay) {
+    return wholeDay ? at.truncatedTo(ChronoUnit.DAYS) : Sealer.floor(at);
+  }
+
+  /**
+   * Brings in a day, or two hours.
+   *
+   * @param wholeDay whether it is a day
+   * @param readings of one source, in order of time. Those outside of it only tell how the first
+   *     and the last within it go on
+   * @return whether it was taken: not where there is something of that time
+   */
+  public boolean add(Instant from, boolean wholeDay, List<LaidOut> readings) {
+    Instant to = from.plus(wholeDay ? Duration.ofDays(1) : Sealer.SPAN);
+    if (readings.isEmpty()) {
+      return false;
+    }
+    int instance = readings.get(0).row().instance();
+    int source = readings.get(0).row().source();
+    months.make(from);
+    try (SqlSession session = factory.openSession(ExecutorType.BATCH, false)) {
+      // what is lost is lost as a whole and brought in again
+      session.getMapper(ReadingMapper.class).needNotWait();
+      ChunkMapper chunks = session.getMapper(ChunkMapper.class);
+      Optional<Instant> until = chunks.lock(instance, source);
+      Instant end = until.filter(u -> u.isBefore(to)).orElse(to);
+      if (until.isEmpty()
+          || wholeDay && end.isBefore(to)
+          || !Sealer.spans(chunks, instance, source, from, to).isEmpty()) {
+        return false;
+      }
+      List<LaidOut> within =
+          readings.stream()
+              .filter(one -> !one.row().at().isBefore(from) && one.row().at().isBefore(end))
+              .toList();
+      if (within.isEmpty()) {
+        return false;
+      }
+      Sealer.add(chunks, pack(session, within).pack(instance, source, wholeDay, from, to, 1));
+      if (wholeDay) {
+        step(session, source, from, readings);
+      }
+      session.commit();
+      return true;
+    }
+  }
+
+  private Packing pack(SqlSession session, List<LaidOut> readings) {
+    ReadingMapper through = session.getMapper(ReadingMapper.class);
+    Packing packing = new Packing();
+    int from = 0;
+    for (int i = 1; i <= readings.size(); i++) {
+      int layout = readings.get(from).row().layout();
+      if (i == readings.size() || readings.get(i).row().layout() != layout) {
+        List<LaidOut> run = readings.subList(from, i);
+        packing.add(
+            times(run),
+            layout,
+            layouts.of(through, layout).series(),
+            run.stream().map(one -> one.row().vals()).toList());
+        from = i;
+      }
+    }
+    return packing;
+  }
+
+  private static ReadingTimes times(List<LaidOut> readings) {
+    ReadingTimes times = ReadingTimes.of(readings.size());
+    for (int i = 0; i < readings.size(); i++) {
+      ReadingRow row = readings.get(i).row();
+      times.at()[i] = Micros.of(row.at());
+      times.elapsed()[i] = row.elapsedMs();
+      times.arrived()[i] = Micros.of(row.arrived());
+      times.seq()[i] = row.seq();
+    }
+    return times;
+  }
+
+  private void step(SqlSession session, int source, Instant day, List<LaidOut> readings) {
+    ReadingMapper through = session.getMapper(ReadingMapper.class);
+    StepMapper steps = session.getMapper(StepMapper.class);
+    Map<Integer, Gathered> bySeries = new HashMap<>();
+    Set<LayoutRow> used = new HashSet<>();
+    for (LaidOut reading : readings) {
+      ReadingRow row = reading.row();
+      LayoutRow layout = layouts.of(through, row.layout());
+      used.add(layout);
+      for (int i = 0; i < layout.series().length; i++) {
+        bySeries
+            .computeIfAbsent(layout.series()[i], id -> new Gathered(readings.size()))
+            .add(row, 1000L * layout.intervalS(), row.vals()[i]);
+      }
+    }
+    Set<String> totals = stepper.totals(new ArrayList<>(used));
+    bySeries.forEach(
+        (series, values) -> stepper.add(steps, series, source, day, values.samples(), totals));
+  }
+
+  /** The readings of one series. */
+  private static final class Gathered {
+    private final long[] at;
+    private final long[] elapsed;
+    private final long[] interval;
+    private final double[] value;
+    private int n;
+
+    Gathered(int most) {
+      at = new long[most];
+      elapsed = new long[most];
+      interval = new long[most];
+      value = new double[most];
+    }
+
+    void add(ReadingRow row, long every, double now) {
+      at[n] = Micros.millis(Micros.of(row.at()));
+      elapsed[n] = row.elapsedMs();
+      interval[n] = every;
+      value[n++] = now;
+    }
+
+    Samples samples() {
+      return new Samples(
+          Arrays.copyOf(at, n),
+          Arrays.copyOf(elapsed, n),
+          Arrays.copyOf(interval, n),
+          Arrays.copyOf(value, n),
+          List.of());
+    }
+  }
+}
