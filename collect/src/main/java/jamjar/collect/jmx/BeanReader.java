@@ -11,6 +11,7 @@ import java.io.IOException;
 import java.io.InvalidClassException;
 import java.net.SocketTimeoutException;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import javax.management.Attribute;
@@ -22,8 +23,21 @@ import javax.management.openmbean.CompositeData;
 
 /** Reads the attributes of one bean, in one call, into values. */
 final class BeanReader {
+  /** Beans that come and go must not fill the heap. */
+  private static final int MOST_KNOWN = 5_000;
+
   private final Recipe recipe;
   private final Troubled troubled;
+
+  /** What is read of the beans of each query, which is the same each time. */
+  private final Map<BeanQuery, Map<ObjectName, Told>> known = new IdentityHashMap<>();
+
+  /**
+   * What is asked of a bean and what it is about.
+   *
+   * @param keys per attribute read its series; none where the name does not have the form
+   */
+  private record Told(List<String> attributes, List<SeriesKey> keys) {}
 
   /**
    * @param troubled attributes that are not asked for with the others
@@ -36,17 +50,19 @@ final class BeanReader {
   /** The values of a bean; a bean whose name does not have the form of the labels has none. */
   void read(MBeanServerConnection server, BeanQuery query, ObjectName name, List<RawValue> into)
       throws IOException, JMException {
-    Map<String, String> labels = labels(query, name);
-    if (labels == null) {
+    Told told = told(query, name);
+    if (told.keys().isEmpty()) {
       return;
     }
-    List<String> all = query.reads().stream().map(AttributeRead::attribute).distinct().toList();
-    Map<String, Troubled.Trouble> troubles = troubled.of(name, all);
+    Map<String, Troubled.Trouble> troubles = troubled.of(name, told.attributes());
     if (troubled.isLookedAt(name)) {
-      nothing(query, labels, into);
+      nothing(query, name, into);
       return;
     }
-    List<String> asked = all.stream().filter(a -> !troubles.containsKey(a)).toList();
+    List<String> asked =
+        troubles.isEmpty()
+            ? told.attributes()
+            : told.attributes().stream().filter(a -> !troubles.containsKey(a)).toList();
     Map<String, Object> values = values(server, name, asked);
     if (values.isEmpty() && !server.isRegistered(name)) {
       throw new InstanceNotFoundException(name.toString());
@@ -56,14 +72,34 @@ final class BeanReader {
       // it is not told why: it may be none of this version, or fail
       troubled.look(name, unanswered);
     }
-    for (AttributeRead read : query.reads()) {
-      SeriesKey key = new SeriesKey(read.counter(), labels);
+    for (int i = 0; i < told.keys().size(); i++) {
+      AttributeRead read = query.reads().get(i);
+      SeriesKey key = told.keys().get(i);
       Troubled.Trouble trouble = troubles.get(read.attribute());
       into.add(
           trouble == null
               ? value(key, read, inside(values.get(read.attribute()), read.path()))
               : new RawValue.Nothing(key, trouble.why()));
     }
+  }
+
+  private Told told(BeanQuery query, ObjectName name) {
+    Map<ObjectName, Told> beans = known.computeIfAbsent(query, q -> new HashMap<>());
+    if (beans.size() > MOST_KNOWN) {
+      beans.clear();
+    }
+    return beans.computeIfAbsent(
+        name,
+        bean -> {
+          Map<String, String> labels = labels(query, bean);
+          return labels == null
+              ? new Told(List.of(), List.of())
+              : new Told(
+                  query.reads().stream().map(AttributeRead::attribute).distinct().toList(),
+                  query.reads().stream()
+                      .map(read -> new SeriesKey(read.counter(), labels))
+                      .toList());
+        });
   }
 
   private Map<String, Object> values(
@@ -93,15 +129,7 @@ final class BeanReader {
 
   /** Its counters have no value this time: it is being found out which of them are to blame. */
   void nothing(BeanQuery query, ObjectName name, List<RawValue> into) {
-    Map<String, String> labels = labels(query, name);
-    if (labels != null) {
-      nothing(query, labels, into);
-    }
-  }
-
-  private static void nothing(BeanQuery query, Map<String, String> labels, List<RawValue> into) {
-    for (AttributeRead read : query.reads()) {
-      SeriesKey key = new SeriesKey(read.counter(), labels);
+    for (SeriesKey key : told(query, name).keys()) {
       into.add(new RawValue.Nothing(key, WhyNothing.NOT_YET_KNOWN));
     }
   }

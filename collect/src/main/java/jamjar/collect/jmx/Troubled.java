@@ -182,6 +182,9 @@ final class Troubled {
 
   /** What is known of all attributes of a bean that a query reads, by attribute. */
   Map<String, Trouble> of(ObjectName bean, List<String> attributes) {
+    if (troubles.isEmpty()) {
+      return Map.of();
+    }
     Map<String, Trouble> known = new HashMap<>();
     attributes.forEach(attribute -> of(bean, attribute).ifPresent(t -> known.put(attribute, t)));
     return known;

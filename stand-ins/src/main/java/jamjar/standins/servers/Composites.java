@@ -1,6 +1,7 @@
 package jamjar.standins.servers;
 
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import javax.management.openmbean.CompositeData;
 import javax.management.openmbean.CompositeDataSupport;
 import javax.management.openmbean.CompositeType;
@@ -43,6 +44,8 @@ final class Composites {
     }
   }
 
+  private static final Map<String, CompositeData> THREADS = new ConcurrentHashMap<>();
+
   private Composites() {}
 
   static CompositeData usage(double used, long max) {
@@ -52,7 +55,7 @@ final class Composites {
   }
 
   static CompositeData thread(String state) {
-    return of(THREAD, Map.of("threadState", state));
+    return THREADS.computeIfAbsent(state, s -> of(THREAD, Map.of("threadState", s)));
   }
 
   static CompositeData lastCollection(String pool, double used, long max) {

@@ -27,6 +27,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.function.Consumer;
+import java.util.stream.IntStream;
 
 /**
  * What was read of Skerry Line's servers in the six weeks before they came under watch, written
@@ -68,15 +69,13 @@ public final class History {
       return Optional.empty();
     }
     Import old = store.readings().old();
-    Optional<Instant> fast = old.until(id.get(), Pace.FAST.code());
-    Optional<Instant> slow = old.until(id.get(), Pace.SLOW.code());
-    if (fast.isEmpty() || slow.isEmpty()) {
+    Optional<Instant> since = old.until(id.get(), Pace.FAST.code());
+    if (since.isEmpty()) {
       return Optional.empty();
     }
     Set<SeriesKey> series = new HashSet<>(store.readings().series(id.get()).values());
     series.removeIf(key -> key.counter().startsWith(OF_THE_COLLECTOR));
-    Instant since = fast.get().isBefore(slow.get()) ? fast.get() : slow.get();
-    return Optional.of(new Watched(profile, id.get(), series, since));
+    return Optional.of(new Watched(profile, id.get(), series, since.get()));
   }
 
   /**
@@ -131,6 +130,7 @@ public final class History {
     Instant end = today ? watched.since() : day.plus(1, ChronoUnit.DAYS);
     Instant fine = watched.since().minus(FINE);
     Map<Pace, List<LaidOut>> readings = new EnumMap<>(Pace.class);
+    Map<Pace, Kept> kept = new EnumMap<>(Pace.class);
     new Past(profile, RecipeFile.shipped(profile.recipe()), story, seed + profile.name().hashCode())
         .read(
             day,
@@ -139,7 +139,9 @@ public final class History {
             (source, every, step) ->
                 readings
                     .computeIfAbsent(source, s -> new ArrayList<>())
-                    .add(store.readings().lay(kept(watched, source, every, step))));
+                    .add(
+                        kept.computeIfAbsent(source, s -> new Kept(watched))
+                            .of(source, every, step)));
     Import old = store.readings().old();
     readings.forEach((source, all) -> add(old, day, today ? end : null, all));
   }
@@ -156,36 +158,54 @@ public final class History {
     }
   }
 
-  /** Without what only tells of the collector, and what is not read now. */
-  private static KeptReading kept(Watched of, Pace source, int every, Increases.Step step) {
-    Reading reading = step.reading();
-    List<SeriesKey> series = new ArrayList<>();
-    List<Integer> places = new ArrayList<>();
-    for (int i = 0; i < reading.series().size(); i++) {
-      if (of.series().contains(reading.series().get(i))) {
-        series.add(reading.series().get(i));
-        places.add(i);
-      }
+  /** Takes from readings what only tells of the collector, and what is not read now. */
+  private final class Kept {
+    private final Watched of;
+    private List<SeriesKey> all = List.of();
+    private List<SeriesKey> series = List.of();
+    private int[] places = {};
+
+    Kept(Watched of) {
+      this.of = of;
     }
-    double[] values = places.stream().mapToDouble(i -> reading.values()[i]).toArray();
-    WhyNothing[] why = places.stream().map(i -> reading.why()[i]).toArray(WhyNothing[]::new);
-    LastTotals last = step.last();
-    return new KeptReading(
-        of.instance(),
-        source.code(),
-        every,
-        0,
-        reading.at(),
-        new Increases.Step(
-            new Reading(reading.at(), reading.elapsedMillis(), series, values, why),
-            new LastTotals(
-                last.at(),
-                last.sourceMicros(),
-                last.monotonicNanos(),
-                last.start(),
-                last.counters(),
-                last.totals(),
-                Set.of())),
-        Judged.NOTHING);
+
+    LaidOut of(Pace source, int every, Increases.Step step) {
+      Reading reading = step.reading();
+      // most have the series of the one before
+      if (!all.equals(reading.series())) {
+        all = reading.series();
+        places =
+            IntStream.range(0, all.size()).filter(i -> of.series().contains(all.get(i))).toArray();
+        series = IntStream.of(places).mapToObj(all::get).toList();
+      }
+      double[] values = new double[places.length];
+      WhyNothing[] why = new WhyNothing[places.length];
+      for (int i = 0; i < places.length; i++) {
+        values[i] = reading.values()[places[i]];
+        why[i] = reading.why()[places[i]];
+      }
+      Reading kept = new Reading(reading.at(), reading.elapsedMillis(), series, values, why);
+      LastTotals last = step.last();
+      LastTotals withoutNothing =
+          new LastTotals(
+              last.at(),
+              last.sourceMicros(),
+              last.monotonicNanos(),
+              last.start(),
+              last.counters(),
+              last.totals(),
+              Set.of());
+      return store
+          .readings()
+          .lay(
+              new KeptReading(
+                  of.instance(),
+                  source.code(),
+                  every,
+                  0,
+                  reading.at(),
+                  new Increases.Step(kept, withoutNothing),
+                  Judged.NOTHING));
+    }
   }
 }
