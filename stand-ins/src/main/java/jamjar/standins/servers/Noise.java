@@ -8,10 +8,15 @@ import java.util.SplittableRandom;
  */
 final class Noise {
   private static final double KEPT_PER_SECOND = 0.97;
+  private static final double FADES_PER_SECOND = 0.99;
   private static final double SPREAD = 0.02;
   private static final double BURSTS_PER_SECOND = 1.0 / 40_000;
 
   private final SplittableRandom random;
+  private int width = 1;
+  private double kept = KEPT_PER_SECOND;
+  private double fading = FADES_PER_SECOND;
+  private double spread = SPREAD;
   private double drift;
   private double burst;
 
@@ -26,9 +31,14 @@ final class Noise {
 
   /** The factor after so many seconds, which wanders as far as one of each second would. */
   double next(int seconds) {
-    double kept = StrictMath.pow(KEPT_PER_SECOND, seconds);
-    double once = 1 - KEPT_PER_SECOND * KEPT_PER_SECOND;
-    double step = random.nextGaussian() * SPREAD * Math.sqrt((1 - kept * kept) / once);
+    if (seconds != width) {
+      width = seconds;
+      kept = StrictMath.pow(KEPT_PER_SECOND, seconds);
+      fading = StrictMath.pow(FADES_PER_SECOND, seconds);
+      double once = 1 - KEPT_PER_SECOND * KEPT_PER_SECOND;
+      spread = SPREAD * Math.sqrt((1 - kept * kept) / once);
+    }
+    double step = random.nextGaussian() * spread;
     if (random.nextInt(200) < seconds) {
       step *= seconds == 1 ? 6 : 2;
     }
@@ -36,7 +46,7 @@ final class Noise {
     if (random.nextDouble() < BURSTS_PER_SECOND * seconds) {
       burst = 0.6;
     }
-    burst *= StrictMath.pow(0.99, seconds);
+    burst *= fading;
     return Math.max(0.1, 1 + drift + burst);
   }
 

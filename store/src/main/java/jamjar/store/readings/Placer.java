@@ -53,6 +53,10 @@ final class Placer {
       List<SeriesKey> totals,
       int layout) {
 
+    Placed of(List<SeriesKey> same) {
+      return new Placed(same, intervalS, counters, series, totals, layout);
+    }
+
     boolean fits(KeptReading kept) {
       LastTotals last = kept.step().last();
       return intervalS == kept.intervalS()
@@ -91,7 +95,10 @@ final class Placer {
     SourceKey source = new SourceKey(kept.instance(), kept.source());
     Placed before = last.get(source);
     if (before != null && before.fits(kept)) {
-      return before;
+      // the next one is compared with these: mostly the very same
+      Placed same = before.of(kept.step().reading().series());
+      last.put(source, same);
+      return same;
     }
     List<SeriesKey> keys = kept.step().reading().series();
     LastTotals totals = kept.step().last();
