@@ -48,11 +48,20 @@ public final class History {
   private final Store store;
   private final Story story;
   private final long seed;
+  private final Duration length;
 
   public History(Store store, Story story, long seed) {
+    this(store, story, seed, LENGTH);
+  }
+
+  /**
+   * @param length in whole days
+   */
+  History(Store store, Story story, long seed, Duration length) {
     this.store = store;
     this.story = story;
     this.seed = seed;
+    this.length = length;
   }
 
   /** A server under watch, and from when on it is read. */
@@ -87,7 +96,7 @@ public final class History {
     List<Watched> all = profiles.stream().map(profile -> watched(profile).orElseThrow()).toList();
     ExecutorService threads = Executors.newFixedThreadPool(THREADS);
     try {
-      int days = (int) LENGTH.toDays();
+      int days = (int) length.toDays();
       for (int back = 0; back <= days; back++) {
         List<Future<?>> work = new ArrayList<>();
         for (Watched watched : all) {

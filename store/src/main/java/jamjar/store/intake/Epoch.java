@@ -63,6 +63,7 @@ final class Epoch {
 
   /** Begins a new one, here first. */
   Brought begin() throws IOException {
+    // the folder is there: a journal was looked for in it
     Files.createDirectories(folder);
     String epoch = UUID.randomUUID().toString();
     Path whole = folder.resolve("epoch.new");

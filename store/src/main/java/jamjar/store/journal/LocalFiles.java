@@ -6,18 +6,25 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileAttribute;
+import java.nio.file.attribute.PosixFilePermission;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Stream;
 
 /** Files in a folder. */
 public final class LocalFiles implements JournalFiles {
+  private static final FileAttribute<Set<PosixFilePermission>> OWNER_ONLY =
+      PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------"));
+
   private final Path folder;
 
   /**
-   * @param folder made when it is not there
+   * @param folder made when it is not there, for its owner alone: what was read is nobody else's
    */
   public LocalFiles(Path folder) throws IOException {
-    this.folder = Files.createDirectories(folder);
+    this.folder = Files.createDirectories(folder, OWNER_ONLY);
   }
 
   @Override
