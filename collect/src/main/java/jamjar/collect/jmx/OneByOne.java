@@ -57,12 +57,16 @@ final class OneByOne {
         } else if (behind >= MOST_BEHIND) {
           all.add(BeanAttribute.unread(info, "not asked, as others do not answer"));
         } else {
-          Future<BeanAttribute> answer = asking.submit(() -> ask(info));
+          Future<BeanAttribute> answer = asking.submit(() -> answered(info));
           try {
             all.add(answer.get(PATIENCE_MILLIS, TimeUnit.MILLISECONDS));
           } catch (TimeoutException e) {
             behind++;
             Troubled.hangs(target, name, info.getName());
+            if (answer.isDone()) {
+              // just now
+              Troubled.answers(target, name, info.getName());
+            }
             all.add(BeanAttribute.unread(info, "it blocks: no answer in time"));
           }
         }
@@ -76,6 +80,13 @@ final class OneByOne {
     } finally {
       asking.shutdown();
     }
+  }
+
+  /** One that answers late does not hang: it may be asked again. */
+  private BeanAttribute answered(MBeanAttributeInfo info) throws InstanceNotFoundException {
+    BeanAttribute answer = ask(info);
+    Troubled.answers(target, name, info.getName());
+    return answer;
   }
 
   private BeanAttribute ask(MBeanAttributeInfo info) throws InstanceNotFoundException {

@@ -85,6 +85,11 @@ final class Troubled {
     HANGING.values().removeIf(until -> System.nanoTime() > until);
   }
 
+  /** It has answered, though late. */
+  static void answers(Target target, ObjectName bean, String attribute) {
+    HANGING.remove(new Place(target.toString(), bean, attribute));
+  }
+
   /** Tries the attributes of a bean one by one, apart; returns at once. */
   void look(ObjectName bean, List<String> attributes) {
     if (!lookedAt.add(bean)) {

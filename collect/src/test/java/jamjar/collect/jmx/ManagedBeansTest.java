@@ -48,7 +48,7 @@ class ManagedBeansTest {
   @Test
   void numbers_are_found_inside_and_other_values_are_told_as_text() throws Exception {
     try (ManagedBeans beans = ManagedBeans.of(jvm.target())) {
-      List<BeanAttribute> memory = beans.attributes("java.lang:type=Memory");
+      List<BeanAttribute> memory = answered(beans, "java.lang:type=Memory");
       BeanAttribute heap = named(memory, "HeapMemoryUsage");
       assertThat(heap.numbers())
           .extracting(Inside::path)
@@ -63,7 +63,7 @@ class ManagedBeansTest {
       assertThat(verbose.flag()).isTrue();
       assertThat(verbose.value()).isZero();
       assertThat(named(memory, "ObjectName").numbers()).isEmpty();
-      BeanAttribute names = named(beans.attributes("java.lang:type=Runtime"), "SpecName");
+      BeanAttribute names = named(answered(beans, "java.lang:type=Runtime"), "SpecName");
       assertThat(names.value()).isEqualTo("Java Virtual Machine Specification");
     }
   }
@@ -73,10 +73,10 @@ class ManagedBeansTest {
       throws Exception {
     try (ManagedBeans beans = ManagedBeans.of(jvm.target())) {
       BeanAttribute threshold =
-          named(beans.attributes("java.lang:name=Eden Space,type=MemoryPool"), "UsageThreshold");
+          named(answered(beans, "java.lang:name=Eden Space,type=MemoryPool"), "UsageThreshold");
       assertThat(threshold.value()).isEmpty();
       assertThat(threshold.why()).contains("not supported");
-      BeanAttribute arguments = named(beans.attributes("java.lang:type=Runtime"), "InputArguments");
+      BeanAttribute arguments = named(answered(beans, "java.lang:type=Runtime"), "InputArguments");
       assertThat(arguments.value()).contains("vault.password").doesNotContain("planted-secret");
     }
   }
@@ -95,6 +95,21 @@ class ManagedBeansTest {
     CollectFailed failed =
         Assertions.catchThrowableOfType(CollectFailed.class, () -> ManagedBeans.of(nobody));
     assertThat(failed.refusal().reason()).isEqualTo(Reason.REFUSED);
+  }
+
+  /** One that did not answer soon on a busy machine is asked again, as a person would. */
+  private static List<BeanAttribute> answered(ManagedBeans beans, String name) throws Exception {
+    long until = System.nanoTime() + 60_000_000_000L;
+    List<BeanAttribute> all = beans.attributes(name);
+    while (all.stream().anyMatch(ManagedBeansTest::isLate) && System.nanoTime() < until) {
+      Thread.sleep(50);
+      all = beans.attributes(name);
+    }
+    return all;
+  }
+
+  private static boolean isLate(BeanAttribute attribute) {
+    return attribute.why().contains("answer");
   }
 
   private static BeanAttribute named(List<BeanAttribute> attributes, String name) {
