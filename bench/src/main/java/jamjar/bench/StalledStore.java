@@ -21,9 +21,11 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeSet;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -52,8 +54,8 @@ public final class StalledStore {
    * @param slowest the slowest of them, in s
    * @param states what instances were said to be while it was away
    * @param alerts of any kind, ever
-   * @param passed when the alert of the one in trouble passed from state to state, in s since the
-   *     first of both
+   * @param passed when the alerts of the one in trouble passed into each state first, in s since
+   *     the first of both
    * @param gaps why there is nothing in the charts, by stretch
    * @param missing how many answers of the servers are not stored; none is twice
    * @param again how long after it was back until all was stored, in s
@@ -247,19 +249,19 @@ public final class StalledStore {
     return body;
   }
 
+  /** By alert and state the first time that it passed into it. */
   private Map<String, Double> passed(long from) throws Exception {
     Map<String, Double> passed = new LinkedHashMap<>();
+    Set<String> told = new HashSet<>();
     for (JsonNode alert : send("GET", "/api/alerts?state=all", null)) {
       if (alert.get("counter").asString().equals(TROUBLE)) {
-        alert
-            .get("transitions")
-            .forEach(
-                t -> {
-                  String to = alert.get("id").asInt() + " " + t.get("to").asString();
-                  if (passed.put(to, (t.get("at").asLong() - from) / 1e3) != null) {
-                    throw new IllegalStateException(to + " is told twice");
-                  }
-                });
+        for (JsonNode t : alert.get("transitions")) {
+          String to = alert.get("id").asInt() + " " + t.get("to").asString();
+          if (!told.add(to + t.get("at"))) {
+            throw new IllegalStateException(to + " is told twice");
+          }
+          passed.putIfAbsent(to, (t.get("at").asLong() - from) / 1e3);
+        }
       }
     }
     return passed;

@@ -26,9 +26,12 @@ class StalledStoreTest {
     assertThat(seen.again()).hasSize(2);
     // it rose while the database stood still, and settled while it was stopped
     double rose = passed(seen, "warning");
-    double settled = passed(seen, "calm");
+    double settled = passed(seen, "settling");
     assertThat(rose).isBetween(0.0, (double) AWAY.toSeconds());
     assertThat(settled).isBetween(AWAY.toSeconds() + 0.0, 2.0 * AWAY.toSeconds() + 25);
+    assertThat(seen.passed().keySet()).anyMatch(state -> state.endsWith(" calm"));
+    assertThat(seen.alerts())
+        .noneMatch(alert -> alert.contains(" silent ") || alert.contains(" unreachable "));
   }
 
   private static double passed(StalledStore.Outcome seen, String to) {

@@ -42,6 +42,7 @@ import tools.jackson.databind.json.JsonMapper;
 final class Estate implements Callable<Integer> {
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final int INTERVAL_S = 10;
+  private static final Duration LEARNED_WITHIN = Duration.ofMinutes(10);
 
   private final HttpClient client = HttpClient.newHttpClient();
 
@@ -170,9 +171,9 @@ final class Estate implements Callable<Integer> {
       long began = System.nanoTime();
       history.write(Skerry.servers(), this::progress);
       mark(story);
-      learn();
       Files.writeString(folder.history(), "");
       System.out.printf("history took %.0f s%n", (System.nanoTime() - began) / 1e9);
+      learn();
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
     } catch (Exception e) {
@@ -215,7 +216,9 @@ final class Estate implements Callable<Integer> {
     HttpResponse<String> all = call(HttpRequest.newBuilder(server.resolve("/api/instances")).GET());
     for (JsonNode instance : JSON.readTree(all.body())) {
       String path = "/api/instances/" + instance.get("id").asInt() + "/learn";
-      require(call(json(server.resolve(path)).POST(BodyPublishers.noBody())));
+      HttpRequest.Builder request = json(server.resolve(path)).POST(BodyPublishers.noBody());
+      // one after the other, of weeks
+      require(client.send(request.timeout(LEARNED_WITHIN).build(), BodyHandlers.ofString()));
     }
   }
 

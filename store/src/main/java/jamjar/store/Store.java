@@ -80,7 +80,8 @@ public final class Store implements AutoCloseable {
         String password,
         int size,
         int waitMillis,
-        int answerSeconds) {
+        int answerSeconds,
+        String options) {
       Connections connections =
           new Connections(
               url,
@@ -90,6 +91,7 @@ public final class Store implements AutoCloseable {
                   "reWriteBatchedInserts", "true",
                   "tcpKeepAlive", "true",
                   "connectTimeout", "5",
+                  "options", options,
                   "socketTimeout", Integer.toString(answerSeconds)));
       HikariConfig config = new HikariConfig();
       config.setDataSource(connections);
@@ -108,6 +110,10 @@ public final class Store implements AutoCloseable {
   }
 
   private static final AtomicInteger POOLS = new AtomicInteger();
+  private static final String NO_LIMITS = "-c statement_timeout=0";
+
+  /** What a person asks ends by then, so that it holds up nothing else. */
+  private static final String NOBODY_WAITS_LONGER = "-c statement_timeout=60s -c lock_timeout=10s";
 
   private Store(Pool writing, Pool asking, Pool beating) {
     this.writing = writing;
@@ -141,9 +147,9 @@ public final class Store implements AutoCloseable {
         .load()
         .migrate();
     return new Store(
-        Pool.of("writing", url, user, password, 4, 1_000, 60),
-        Pool.of("asking", url, user, password, 10, 1_000, 180),
-        Pool.of("beating", url, user, password, 1, 1_000, 2));
+        Pool.of("writing", url, user, password, 4, 1_000, 60, NO_LIMITS),
+        Pool.of("asking", url, user, password, 10, 1_000, 180, NOBODY_WAITS_LONGER),
+        Pool.of("beating", url, user, password, 1, 1_000, 2, NO_LIMITS));
   }
 
   private static SqlSessionFactory factory(Pool pool, TransactionFactory transactions) {

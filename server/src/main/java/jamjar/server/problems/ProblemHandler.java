@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.net.URI;
 import java.sql.SQLException;
 import java.util.Optional;
+import java.util.Set;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.TypeMismatchException;
@@ -34,6 +35,9 @@ class ProblemHandler extends ResponseEntityExceptionHandler {
   private static final Logger LOG = LoggerFactory.getLogger(ProblemHandler.class);
 
   /** SQL states of values that can't be stored, such as a text with a NUL in it. */
+  /** Ended by its time-out, or by that of waiting for a lock. */
+  private static final Set<String> TOOK_TOO_LONG = Set.of("57014", "55P03");
+
   private static final String DATA = "22";
 
   @ExceptionHandler
@@ -141,6 +145,12 @@ class ProblemHandler extends ResponseEntityExceptionHandler {
       // it could not be told to who asked
       LOG.debug("event=client-gone why=\"{}\"", e.toString());
       return null;
+    }
+    if (TOOK_TOO_LONG.contains(sqlState(e))) {
+      return told(
+          Problem.busy(
+              "The database took too long for it. Ask again in a moment, or for less at once; what"
+                  + " you entered is unchanged."));
     }
     if (sqlState(e).startsWith(DATA)) {
       return answer(

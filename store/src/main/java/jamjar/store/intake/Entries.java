@@ -134,7 +134,7 @@ final class Entries {
     Instant arrived = instant(in);
     int elapsed = in.getInt();
     long seq = in.getLong();
-    double[] values = new double[in.getInt()];
+    double[] values = new double[count(in, Double.BYTES + 1)];
     for (int i = 0; i < values.length; i++) {
       values[i] = in.getDouble();
     }
@@ -143,13 +143,13 @@ final class Entries {
     Instant totalsAt = instant(in);
     long sourceUs = in.getLong();
     long start = in.getLong();
-    long[] totals = new long[in.getInt()];
+    long[] totals = new long[count(in, 2 * Long.BYTES)];
     long[] epochs = new long[totals.length];
     for (int i = 0; i < totals.length; i++) {
       totals[i] = in.getLong();
       epochs[i] = in.getLong();
     }
-    int[] nothing = new int[in.getInt()];
+    int[] nothing = new int[count(in, Integer.BYTES)];
     for (int i = 0; i < nothing.length; i++) {
       nothing[i] = in.getInt();
     }
@@ -163,6 +163,16 @@ final class Entries {
         new TotalsRow(
             instance, source, totalsAt, seq, sourceUs, start, layout, totals, epochs, nothing),
         judged);
+  }
+
+  /** How many follow, of so many bytes each. */
+  private static int count(ByteBuffer in, int bytes) {
+    int count = in.getInt();
+    if (count < 0 || (long) count * bytes > in.remaining()) {
+      throw new IllegalArgumentException(
+          "an entry tells of " + count + " values where " + in.remaining() + " bytes are");
+    }
+    return count;
   }
 
   private static void instant(ByteBuffer out, Instant at) {

@@ -11,7 +11,7 @@ final class Numbers {
 
   /**
    * @param atOnce how many are reserved at a time
-   * @param reserve reserves so many for ever
+   * @param reserve reserves so many for ever; gives those of them that nobody has
    */
   Numbers(int atOnce, IntFunction<int[]> reserve) {
     this.atOnce = atOnce;
@@ -20,7 +20,7 @@ final class Numbers {
 
   /** One that nobody else has. Asks the database only where none is left. */
   synchronized int take() {
-    if (next == numbers.length) {
+    while (next == numbers.length) {
       numbers = reserve.apply(atOnce);
       next = 0;
     }

@@ -49,12 +49,18 @@ interface ReadingMapper {
       """)
   void addLayout(LayoutRow row);
 
-  /** Numbers of layouts that nobody else gets. */
+  /**
+   * Numbers of layouts that nobody else gets. An earlier copy of the database may count on from
+   * where it was, while what the journal brought since has its numbers.
+   */
   @Select(
       affectData = true,
       value =
           """
-      select nextval(pg_get_serial_sequence('layout', 'id')) from generate_series(1, #{n})
+      select number from (
+        select nextval(pg_get_serial_sequence('layout', 'id')) as number
+        from generate_series(1, #{n})) drawn
+      where number > (select coalesce(max(id), 0) from layout)
       """)
   int[] reserveLayouts(int n);
 

@@ -39,12 +39,18 @@ public interface SeriesMapper {
   @Select("select id, instance, counter, labels from series where id = any(#{ids})")
   List<SeriesRow> byIds(@Param("ids") int[] ids);
 
-  /** Numbers of series that nobody else gets. */
+  /**
+   * Numbers of series that nobody else gets. An earlier copy of the database may count on from
+   * where it was, while what the journal brought since has its numbers.
+   */
   @Select(
       affectData = true,
       value =
           """
-      select nextval(pg_get_serial_sequence('series', 'id')) from generate_series(1, #{n})
+      select number from (
+        select nextval(pg_get_serial_sequence('series', 'id')) as number
+        from generate_series(1, #{n})) drawn
+      where number > (select coalesce(max(id), 0) from series)
       """)
   int[] reserve(int n);
 
