@@ -251,14 +251,18 @@ public final class SimServer implements AutoCloseable {
     double times = slow ? 8 : 1;
     boolean filled = mischief.on(name(), Kind.FILL_POOL);
     double workload = 0;
+    double millis = 0;
     for (Step step : steps) {
       long calls = noise.count(wanted * step.told.share() * seconds);
       double each = step.told.millis() * times * (0.9 + 0.2 * noise.next(seconds) / 2);
       step.calls += calls;
       step.millis += Math.round(calls * each);
-      step.active = (int) Math.round(calls * each / 1000 / seconds);
+      // what is at work is seen at one moment, however long the step
+      long inOne = seconds == 1 ? calls : noise.count(wanted * step.told.share());
+      step.active = (int) Math.round(inOne * each / 1000);
       step.errors += noise.count(calls * (slow ? 0.02 : 0.001));
-      workload += calls * each / 1000 / seconds;
+      millis += calls * each;
+      workload += inOne * each / 1000;
     }
     for (Pool pool : pools) {
       boolean empty = filled || story.empties(profile, pool.told, now);
@@ -271,7 +275,7 @@ public final class SimServer implements AutoCloseable {
     requests.waiting = Math.max(0, busy - profile.threads());
     requests.refused += (long) seconds * Math.max(0, requests.waiting - profile.threads());
     requests.served += calls;
-    requests.millis += Math.round(1000 * workload * seconds);
+    requests.millis += Math.round(millis);
     requests.errors += noise.count(calls * (slow ? 0.02 : 0.001));
     requests.longest = requests.busy == 0 ? 0 : Math.round(900 * times * noise.next(seconds));
     committed += noise.count(wanted * 0.6 * seconds);
@@ -293,7 +297,8 @@ public final class SimServer implements AutoCloseable {
   private void pool(Pool pool, double wanted, double times, boolean filled, int seconds) {
     long lent = noise.count(wanted * pool.told.perRequest() * seconds);
     double hold = pool.told.holdMillis() * times * (0.9 + 0.1 * noise.next(seconds));
-    double need = lent * hold / 1000 / seconds + (filled ? pool.told.max() * 1.6 : 0);
+    long inOne = seconds == 1 ? lent : noise.count(wanted * pool.told.perRequest());
+    double need = inOne * hold / 1000 + (filled ? pool.told.max() * 1.6 : 0);
     pool.inUse = (int) Math.min(pool.told.max(), Math.round(need));
     pool.waiters = (int) Math.max(0, Math.round(need) - pool.told.max());
     pool.lent += lent;
