@@ -155,17 +155,19 @@ public final class CrashBench implements AutoCloseable {
   /** Waits until so many more answers of each target are stored. */
   private void awaitMore(int more) throws Exception {
     try (Store store = store()) {
+      Map<Integer, Double> wanted = new LinkedHashMap<>();
       for (int id : targets.keySet()) {
-        double[] now = Numbered.stored(store, id, Instant.EPOCH);
-        double last = now.length == 0 ? 0 : now[now.length - 1];
-        Bench.await(
-            "more answers of " + id,
-            () -> {
-              double[] then = Numbered.stored(store, id, Instant.EPOCH);
-              return then.length > 0 && then[then.length - 1] >= last + more;
-            });
+        wanted.put(id, last(store, id) + more);
+      }
+      for (int id : targets.keySet()) {
+        Bench.await("more answers of " + id, () -> last(store, id) >= wanted.get(id));
       }
     }
+  }
+
+  private static double last(Store store, int id) {
+    double[] numbers = Numbered.stored(store, id, Instant.EPOCH);
+    return numbers.length == 0 ? 0 : numbers[numbers.length - 1];
   }
 
   private Store store() {
