@@ -67,23 +67,25 @@ final class Windows {
     Map<Integer, Map<Long, Steps>> found = new HashMap<>();
     ValueReader reader = new ValueReader();
     Instant first = from.truncatedTo(ChronoUnit.DAYS);
-    try (SqlSession session = factory.openSession(TransactionIsolationLevel.REPEATABLE_READ)) {
-      StepMapper steps = session.getMapper(StepMapper.class);
-      for (StepRow row : steps.months(series, minutes, Months.begin(from), to)) {
-        Steps month = row.steps(reader);
+    try (SqlSession session = factory.openSession(true)) {
+      for (StepRow row :
+          session
+              .getMapper(StepMapper.class)
+              .touching(series, minutes, Months.begin(from), first, to)) {
+        Steps whole = row.steps(reader);
         Map<Long, Steps> days = found.computeIfAbsent(row.series(), id -> new TreeMap<>());
-        long end = Math.min(month.to(), to.toEpochMilli() + 1);
-        for (long at = Math.max(month.from(), first.toEpochMilli()); at < end; at += Months.DAY) {
-          Steps day = month.within(at, at + Months.DAY);
+        if (whole.to() - whole.from() <= Months.DAY) {
+          // a day that is there by itself was made later than its month
+          days.put(whole.from(), whole);
+          continue;
+        }
+        long end = Math.min(whole.to(), to.toEpochMilli() + 1);
+        for (long at = Math.max(whole.from(), first.toEpochMilli()); at < end; at += Months.DAY) {
+          Steps day = whole.within(at, at + Months.DAY);
           if (!day.empty()) {
             days.put(at, day);
           }
         }
-      }
-      // a day that is there by itself was made later
-      for (StepRow row : steps.days(series, minutes, first, to)) {
-        Steps day = row.steps(reader);
-        found.computeIfAbsent(row.series(), id -> new TreeMap<>()).put(day.from(), day);
       }
     }
     Map<Integer, List<Steps>> inOrder = new HashMap<>();

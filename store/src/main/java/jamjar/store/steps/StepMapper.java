@@ -52,6 +52,32 @@ public interface StepMapper {
       @Param("to") Instant to);
 
   /**
+   * Months and days that touch a window, in one question: both ends inclusive, by series, months
+   * before the days that count instead of them.
+   *
+   * @param month the begin of the first month
+   * @param day of the first day
+   */
+  @Select(
+      """
+      select series, source, minutes, from_at, body from (
+        select *, 0 as turn from step_month
+        where series = any(#{series}) and minutes = #{minutes}
+          and from_at between #{month} and #{to}
+        union all
+        select *, 1 from step
+        where series = any(#{series}) and minutes = #{minutes} and from_at between #{day} and #{to}
+      ) both_of_them
+      order by series, turn, from_at
+      """)
+  List<StepRow> touching(
+      @Param("series") int[] series,
+      @Param("minutes") int minutes,
+      @Param("month") Instant month,
+      @Param("day") Instant day,
+      @Param("to") Instant to);
+
+  /**
    * A month of an instance of which there are days, and all of which is packed.
    *
    * @param fromAt its begin, UTC
