@@ -42,6 +42,7 @@ import tools.jackson.databind.json.JsonMapper;
 final class Estate implements Callable<Integer> {
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final int INTERVAL_S = 10;
+  private static final Duration ALL_READ_WITHIN = Duration.ofMinutes(1);
   private static final Duration LEARNED_WITHIN = Duration.ofMinutes(10);
 
   private final HttpClient client = HttpClient.newHttpClient();
@@ -165,10 +166,12 @@ final class Estate implements Callable<Integer> {
     PrivateCluster cluster = new PrivateCluster(store);
     try (Store there = Store.open(cluster.url("postgres"), "postgres", cluster.password())) {
       History history = new History(there, story, seed);
-      while (!history.canBegin(Skerry.servers())) {
+      long began = System.nanoTime();
+      // one may have been removed, renamed or paused by then
+      while (!history.canBegin(Skerry.servers())
+          && System.nanoTime() - began < ALL_READ_WITHIN.toNanos()) {
         Thread.sleep(500);
       }
-      long began = System.nanoTime();
       history.write(Skerry.servers(), this::progress);
       mark(story);
       Files.writeString(folder.history(), "");

@@ -131,7 +131,7 @@ public final class Store implements AutoCloseable {
             writer, watched, factory(asking, new JdbcTransactionFactory()), StoreAway::is);
     this.states = new LimitStates(watched);
     this.judged = new JudgedStore(writer);
-    this.facts = new FactStore(writer, watched);
+    this.facts = new FactStore(watched);
   }
 
   /**

@@ -5,7 +5,7 @@ public interface WatchMXBean {
   /** The worst lateness since this was asked last. */
   double getLateSeconds();
 
-  /** For how long there has always been something kept that is not in the database, in s. */
+  /** How long ago all was kept that is in the database by now, in s. */
   double getBehindSeconds();
 
   /** How much is kept that is not in the database yet, in bytes. */

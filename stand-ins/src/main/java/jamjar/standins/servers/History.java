@@ -67,7 +67,7 @@ public final class History {
   /** A server under watch, and from when on it is read. */
   private record Watched(Profile profile, int instance, Set<SeriesKey> series, Instant since) {}
 
-  /** Whether all servers are read: only then can it be written. */
+  /** Whether all servers are read: only of those can it be written. */
   public boolean canBegin(List<Profile> profiles) {
     return profiles.stream().allMatch(profile -> watched(profile).isPresent());
   }
@@ -88,12 +88,12 @@ public final class History {
   }
 
   /**
-   * Writes it; what is there already is left as it is.
+   * Writes it, of those that are read; what is there already is left as it is.
    *
    * @param progress is told in words
    */
   public void write(List<Profile> profiles, Consumer<String> progress) throws Exception {
-    List<Watched> all = profiles.stream().map(profile -> watched(profile).orElseThrow()).toList();
+    List<Watched> all = profiles.stream().flatMap(profile -> watched(profile).stream()).toList();
     ExecutorService threads = Executors.newFixedThreadPool(THREADS);
     try {
       int days = (int) length.toDays();

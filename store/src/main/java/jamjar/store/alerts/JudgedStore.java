@@ -6,7 +6,6 @@ import jamjar.core.limit.LimitState;
 import jamjar.core.limit.Transition;
 import jamjar.core.reading.SeriesKey;
 import jamjar.store.limits.LimitStates;
-import jamjar.store.watching.WatchingMapper;
 import java.time.Instant;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -36,28 +35,15 @@ public final class JudgedStore {
     public static final Judged NOTHING = new Judged(0, List.of(), List.of());
   }
 
-  /** Writes changes that no reading brought: time passed, or a limit was edited. */
+  /** Writes changes in a transaction of their own. */
   public void write(Judged judged) {
-    write(judged, Instant.EPOCH);
-  }
-
-  /**
-   * As above.
-   *
-   * @param until it was watched until then at least
-   */
-  public void write(Judged judged, Instant until) {
-    if (judged.changes().isEmpty()) {
-      return;
-    }
     try (SqlSession batch = factory.openSession(ExecutorType.BATCH, false)) {
       write(batch, judged);
-      batch.getMapper(WatchingMapper.class).until(until);
       batch.commit();
     }
   }
 
-  /** Writes changes within the transaction of the reading that brought them. */
+  /** As above, within somebody's transaction. */
   public static void write(SqlSession batch, Judged judged) {
     AlertMapper alerts = batch.getMapper(AlertMapper.class);
     // of several judgings at once only the last state of each limit is kept

@@ -6,17 +6,13 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.apache.ibatis.session.ExecutorType;
 import org.apache.ibatis.session.SqlSession;
-import org.apache.ibatis.session.SqlSessionFactory;
 
 /** What instances say of themselves, as changes. What is said at once is kept at once. */
 public final class FactStore {
-  private final SqlSessionFactory factory;
   private final FactMapper mapper;
 
-  public FactStore(SqlSessionFactory factory, SqlSession session) {
-    this.factory = factory;
+  public FactStore(SqlSession session) {
     this.mapper = session.getMapper(FactMapper.class);
   }
 
@@ -31,25 +27,12 @@ public final class FactStore {
   }
 
   /**
-   * Keeps a change, in one transaction.
+   * Writes a change, within somebody's transaction.
    *
    * @param ended the names of what does not hold any more, be it as something else does
    * @param begun what holds from now on, by name
    * @param marker tells of it on the rail; empty for nothing to tell
    */
-  public void change(
-      int instance,
-      Instant at,
-      List<String> ended,
-      Map<String, String> begun,
-      Optional<MarkerRow> marker) {
-    try (SqlSession batch = factory.openSession(ExecutorType.BATCH, false)) {
-      write(batch, instance, at, ended, begun, marker);
-      batch.commit();
-    }
-  }
-
-  /** As above, within somebody's transaction. */
   public static void write(
       SqlSession batch,
       int instance,

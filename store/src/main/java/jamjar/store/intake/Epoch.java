@@ -62,13 +62,13 @@ final class Epoch {
   }
 
   /** Begins a new one, here first. */
-  Brought begin() throws IOException {
+  String begin() throws IOException {
     // the folder is there: a journal was looked for in it
     Files.createDirectories(folder);
     String epoch = UUID.randomUUID().toString();
     Path whole = folder.resolve("epoch.new");
     Files.write(whole, epoch.getBytes(StandardCharsets.US_ASCII));
     Files.move(whole, file, StandardCopyOption.REPLACE_EXISTING);
-    return new Brought(epoch, 0);
+    return epoch;
   }
 }

@@ -45,6 +45,7 @@ public final class Intake implements AutoCloseable {
   private static final long AGAIN_NANOS = TimeUnit.SECONDS.toNanos(1);
   private static final long SETTLE_NANOS = TimeUnit.SECONDS.toNanos(2);
   private static final long SYNC_MILLIS = 500;
+  private static final long NOT_SYNCED_MILLIS = 5_000;
   private static final long END_MILLIS = 5_000;
 
   private final ReadingStore readings;
@@ -56,7 +57,9 @@ public final class Intake implements AutoCloseable {
   private final Object brought = new Object();
   private volatile boolean ended;
   private volatile boolean stuck;
-  private volatile long emptyNanos = System.nanoTime();
+  private volatile long broughtNanos = System.nanoTime();
+  private long lookedNanos = System.nanoTime();
+  private long lookedEnd;
   private long settledNanos = System.nanoTime();
 
   /**
@@ -98,8 +101,9 @@ public final class Intake implements AutoCloseable {
       boolean holds = journal.end() > journal.first();
       journal.close();
       Optional<String> words = holds ? Optional.of(epoch.putAside()) : Optional.empty();
-      mapper.begin(epoch.begin());
+      String begun = epoch.begin();
       Journal fresh = journal(folder, mostBytes);
+      mapper.begin(new Brought(begun, fresh.first()));
       if (words.isPresent()) {
         Instant now = clock.instant();
         Instant last = session.getMapper(WatchingMapper.class).lastKnown().orElse(now);
@@ -168,11 +172,19 @@ public final class Intake implements AutoCloseable {
     }
   }
 
-  private void sync() {
+  /**
+   * One that fails does not undo what is kept: who took it for not kept would count it again. It is
+   * tried again by itself.
+   *
+   * @return whether all that was kept survives a power cut
+   */
+  private boolean sync() {
     try {
       journal.sync();
+      return true;
     } catch (IOException e) {
-      throw new NotKept("the journal could not be written: " + e.getMessage(), e);
+      LOG.warn("event=journal-not-synced why=\"{}\"", e.getMessage());
+      return false;
     }
   }
 
@@ -255,9 +267,9 @@ public final class Intake implements AutoCloseable {
     return Math.max(0, journal.end() - carrier.position());
   }
 
-  /** For how long there has always been something that is not in the database, in s. */
+  /** How long ago all was kept that is in the database by now, in s; 0 when nothing is missing. */
   public double behindSeconds() {
-    return behindBytes() == 0 ? 0 : (System.nanoTime() - emptyNanos) / 1e9;
+    return behindBytes() == 0 ? 0 : (System.nanoTime() - broughtNanos) / 1e9;
   }
 
   private void carryOn() {
@@ -275,9 +287,7 @@ public final class Intake implements AutoCloseable {
             brought.notifyAll();
           }
         }
-        if (behindBytes() == 0) {
-          emptyNanos = System.nanoTime();
-        }
+        lookBehind();
         if (System.nanoTime() - settledNanos > SETTLE_NANOS) {
           settledNanos = System.nanoTime();
           carrier.settle();
@@ -288,6 +298,15 @@ public final class Intake implements AutoCloseable {
         pause = AGAIN_NANOS;
       }
       rest(pause);
+    }
+  }
+
+  /** All that was kept by the last look is brought: from then on it is reckoned anew. */
+  private void lookBehind() {
+    if (carrier.position() >= lookedEnd) {
+      broughtNanos = lookedNanos;
+      lookedNanos = System.nanoTime();
+      lookedEnd = journal.end();
     }
   }
 
@@ -318,11 +337,7 @@ public final class Intake implements AutoCloseable {
   private void syncOn() {
     while (!ended) {
       try {
-        journal.sync();
-        Thread.sleep(SYNC_MILLIS);
-      } catch (IOException e) {
-        LOG.warn("event=journal-not-synced why=\"{}\"", e.getMessage());
-        LockSupport.parkNanos(AGAIN_NANOS);
+        Thread.sleep(sync() ? SYNC_MILLIS : NOT_SYNCED_MILLIS);
       } catch (InterruptedException e) {
         return;
       }

@@ -1,7 +1,6 @@
 package jamjar.store.readings;
 
 import jamjar.core.chart.Samples;
-import jamjar.core.chunk.ReadingTimes;
 import jamjar.store.chunks.ChunkMapper;
 import jamjar.store.chunks.Packing;
 import jamjar.store.steps.StepMapper;
@@ -97,34 +96,13 @@ public final class Import {
   }
 
   private Packing pack(SqlSession session, List<LaidOut> readings) {
-    ReadingMapper through = session.getMapper(ReadingMapper.class);
     Packing packing = new Packing();
-    int from = 0;
-    for (int i = 1; i <= readings.size(); i++) {
-      int layout = readings.get(from).row().layout();
-      if (i == readings.size() || readings.get(i).row().layout() != layout) {
-        List<LaidOut> run = readings.subList(from, i);
-        packing.add(
-            times(run),
-            layout,
-            layouts.of(through, layout).series(),
-            run.stream().map(one -> one.row().vals()).toList());
-        from = i;
-      }
-    }
+    Sealer.add(
+        packing,
+        readings.stream().map(LaidOut::row).map(RawRow::of).toList(),
+        layouts,
+        session.getMapper(ReadingMapper.class));
     return packing;
-  }
-
-  private static ReadingTimes times(List<LaidOut> readings) {
-    ReadingTimes times = ReadingTimes.of(readings.size());
-    for (int i = 0; i < readings.size(); i++) {
-      ReadingRow row = readings.get(i).row();
-      times.at()[i] = Micros.of(row.at());
-      times.elapsed()[i] = row.elapsedMs();
-      times.arrived()[i] = Micros.of(row.arrived());
-      times.seq()[i] = row.seq();
-    }
-    return times;
   }
 
   private void step(SqlSession session, int source, Instant day, List<LaidOut> readings) {

@@ -49,6 +49,19 @@ record RawRow(
         vals);
   }
 
+  /** One that is packed at once. */
+  static RawRow of(ReadingRow row) {
+    return new RawRow(
+        row.at(),
+        row.source(),
+        row.layout(),
+        row.elapsedMs(),
+        row.seq(),
+        row.arrived(),
+        false,
+        row.vals());
+  }
+
   RawRow asOverlapped() {
     return new RawRow(at, source, layout, elapsedMs, seq, arrived, true, vals);
   }

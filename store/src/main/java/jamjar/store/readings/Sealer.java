@@ -250,6 +250,11 @@ public final class Sealer {
   }
 
   private void add(Packing packing, List<RawRow> rows, ReadingMapper through) {
+    add(packing, rows, layouts, through);
+  }
+
+  /** Rows in order of time, by their layouts. */
+  static void add(Packing packing, List<RawRow> rows, Layouts layouts, ReadingMapper through) {
     int from = 0;
     for (int i = 1; i <= rows.size(); i++) {
       if (i == rows.size() || rows.get(i).layout() != rows.get(from).layout()) {
