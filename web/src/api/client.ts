@@ -14,6 +14,7 @@ import type {
   FoundJvm,
   Instance,
   InstanceBody,
+  KeepingBody,
   LastChecks,
   Limit,
   LimitBody,
@@ -28,6 +29,7 @@ import type {
   RecipeText,
   Series,
   StoredCredential,
+  StoreSizes,
   ToldFact,
 } from './types'
 
@@ -107,6 +109,10 @@ export const api = {
   learn: (id: number) => call<void>('POST', `/api/instances/${id}/learn`),
   ranking: (id: number, counter: string, from: number, to: number) =>
     call<Ranking>('GET', `/api/instances/${id}/ranking?counter=${counter}&from=${from}&to=${to}`),
+  storeSizes: () => call<StoreSizes>('GET', '/api/store'),
+  changeKeeping: (keep: number, body: KeepingBody) =>
+    call<void>('PUT', `/api/store/classes/${keep}`, body),
+  keepAs: (id: number, keep: number) => call<void>('PUT', `/api/store/instances/${id}`, { keep }),
   facts: (id: number) => call<ToldFact[]>('GET', `/api/instances/${id}/facts`),
   beans: (id: number) => call<Beans>('GET', `/api/instances/${id}/beans`),
   beanAttributes: (id: number, bean: string) =>

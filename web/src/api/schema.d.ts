@@ -4,6 +4,38 @@
  */
 
 export interface paths {
+  '/api/store/instances/{id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put: operations['keepAs']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/store/classes/{keep}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put: operations['change']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/recipes/{key}': {
     parameters: {
       query?: never
@@ -12,7 +44,7 @@ export interface paths {
       cookie?: never
     }
     get: operations['one']
-    put: operations['change']
+    put: operations['change_1']
     post?: never
     delete: operations['remove']
     options?: never
@@ -28,7 +60,7 @@ export interface paths {
       cookie?: never
     }
     get?: never
-    put: operations['change_1']
+    put: operations['change_2']
     post?: never
     delete: operations['remove_1']
     options?: never
@@ -44,7 +76,7 @@ export interface paths {
       cookie?: never
     }
     get?: never
-    put: operations['change_2']
+    put: operations['change_3']
     post?: never
     delete: operations['remove_2']
     options?: never
@@ -60,7 +92,7 @@ export interface paths {
       cookie?: never
     }
     get: operations['one_1']
-    put: operations['change_3']
+    put: operations['change_4']
     post?: never
     delete: operations['remove_3']
     options?: never
@@ -334,6 +366,22 @@ export interface paths {
     get?: never
     put?: never
     post: operations['acknowledge']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/store': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['size']
+    put?: never
+    post?: never
     delete?: never
     options?: never
     head?: never
@@ -664,6 +712,16 @@ export interface paths {
 export type webhooks = Record<string, never>
 export interface components {
   schemas: {
+    KeptAsBody: {
+      /** Format: int32 */
+      keep: number
+    }
+    KeepingBody: {
+      /** Format: int32 */
+      readingsDays: number
+      /** Format: int32 */
+      minutesDays: number | null
+    }
     RecipeBody: {
       text: string
     }
@@ -1039,6 +1097,63 @@ export interface components {
       transitions: components['schemas']['AlertTransition'][]
       notes: components['schemas']['AlertNote'][]
     }
+    InstanceSize: {
+      /** Format: int32 */
+      id: number
+      name: string
+      removed: boolean
+      /** Format: int32 */
+      keep: number
+      /** Format: int64 */
+      bytes: number
+      /** Format: double */
+      bytesADay: number
+    }
+    KeepingClass: {
+      /** Format: int32 */
+      keep: number
+      name: string
+      /** Format: int32 */
+      readingsDays: number
+      /** Format: int32 */
+      minutesDays: number | null
+      /** Format: int64 */
+      oldest: number | null
+    }
+    StoreView: {
+      /** Format: int64 */
+      measuredAt: number
+      /** Format: int64 */
+      bytes: number
+      /** Format: int64 */
+      rows: number
+      /** Format: int64 */
+      packed: number
+      /** Format: int64 */
+      minutes: number
+      /** Format: int64 */
+      coarse: number
+      /** Format: int64 */
+      normals: number
+      /** Format: int64 */
+      free: number | null
+      /** Format: int64 */
+      journal: number
+      /** Format: double */
+      behind: number
+      /** Format: int64 */
+      setAside: number
+      /** Format: int64 */
+      packedUntil: number | null
+      /** Format: int32 */
+      days: number
+      /** Format: double */
+      bytesADay: number | null
+      /** Format: double */
+      fullInDays: number | null
+      classes: components['schemas']['KeepingClass'][]
+      instances: components['schemas']['InstanceSize'][]
+    }
     Choice: {
       key: string
       kind: string
@@ -1268,6 +1383,54 @@ export interface components {
 }
 export type $defs = Record<string, never>
 export interface operations {
+  keepAs: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['KeptAsBody']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
+  change: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        keep: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['KeepingBody']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
   one: {
     parameters: {
       query?: never
@@ -1290,7 +1453,7 @@ export interface operations {
       }
     }
   }
-  change: {
+  change_1: {
     parameters: {
       query?: {
         dry?: boolean
@@ -1338,7 +1501,7 @@ export interface operations {
       }
     }
   }
-  change_1: {
+  change_2: {
     parameters: {
       query?: never
       header?: never
@@ -1384,7 +1547,7 @@ export interface operations {
       }
     }
   }
-  change_2: {
+  change_3: {
     parameters: {
       query?: never
       header?: never
@@ -1452,7 +1615,7 @@ export interface operations {
       }
     }
   }
-  change_3: {
+  change_4: {
     parameters: {
       query?: {
         insist?: boolean
@@ -2080,6 +2243,26 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['AlertView']
+        }
+      }
+    }
+  }
+  size: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['StoreView']
         }
       }
     }

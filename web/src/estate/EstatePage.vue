@@ -2,6 +2,7 @@
 import EstateFile from './EstateFile.vue'
 import EstateGroups from './EstateGroups.vue'
 import EstateList from './EstateList.vue'
+import EstateStore from './EstateStore.vue'
 import StoredCredentials from './StoredCredentials.vue'
 import { useInAddress } from '@/window/useInAddress'
 
@@ -12,6 +13,7 @@ const PARTS = [
   { key: 'file', words: 'from a file, into a file' },
   { key: 'groups', words: 'how many there should be' },
   { key: 'credentials', words: 'credentials' },
+  { key: 'store', words: 'the store' },
 ]
 </script>
 
@@ -32,7 +34,8 @@ const PARTS = [
     <EstateList v-if="part === 'instances'" />
     <EstateFile v-else-if="part === 'file'" />
     <EstateGroups v-else-if="part === 'groups'" />
-    <StoredCredentials v-else />
+    <StoredCredentials v-else-if="part === 'credentials'" />
+    <EstateStore v-else />
   </section>
 </template>
 

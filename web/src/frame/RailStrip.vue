@@ -6,7 +6,7 @@ import { DEFAULT_WIDTH, useWindow, widthInWords } from '@/window/useWindow'
 import type { Alert, Marker } from '@/api/types'
 import { isSpan, MARKS, useMarkers } from '@/markers/useMarkers'
 import { useRailAlerts } from './useRailAlerts'
-import { momentAt, placeOf, ticks, type Tick } from './rail'
+import { momentAt, placeOf, room, ticks, type Tick } from './rail'
 
 /** The time strip: the window as a slide to drag and stretch, stuck to now when live. */
 const { from, to, width, live, now, show, goLive, move, widen } = useWindow()
@@ -29,10 +29,12 @@ const labels = computed(() => ticks(now.value).map((tick) => ({ ...tick, text: l
 const label = (tick: Tick) => (tick.kind === 'week' ? date(tick.at) : clock(tick.at))
 
 const percent = (at: number) => `${placeOf(at, now.value) * 100}%`
+const points = computed(() => markers.value.filter((m) => !isSpan(m)).map((m) => m.from))
+const roomAfter = (at: number) => room(at, points.value, now.value)
 const markStyle = (m: Marker) => ({
   left: percent(m.from),
-  // its name ends where the rail does; its sign stays
-  ...(isSpan(m) ? {} : { maxWidth: `max(14px, min(120px, calc(100% - ${percent(m.from)})))` }),
+  // its name ends where the next one or the end of the rail is; its sign stays
+  ...(isSpan(m) ? {} : { maxWidth: `max(14px, min(120px, ${roomAfter(m.from) * 100}%))` }),
   width: isSpan(m)
     ? `${Math.max(0.2, (placeOf(m.to ?? now.value, now.value) - placeOf(m.from, now.value)) * 100)}%`
     : undefined,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { momentAt, placeOf, WEEKS } from './rail'
+import { momentAt, placeOf, room, WEEKS } from './rail'
 
 const NOW = Date.UTC(2026, 10, 24, 2, 40)
 const HOUR = 3_600_000
@@ -17,5 +17,13 @@ describe('the rail', () => {
     for (let place = 0; place <= 1; place += 0.01) {
       expect(placeOf(momentAt(place, NOW), NOW)).toBeCloseTo(place, 9)
     }
+  })
+
+  it('gives a name the room up to the next, or to the end', () => {
+    const others = [NOW - 24 * HOUR, NOW - HOUR, NOW + HOUR]
+    expect(room(NOW - 24 * HOUR, others, NOW)).toBeCloseTo(0.31)
+    expect(room(NOW - HOUR, others, NOW)).toBeCloseTo(0.23)
+    expect(room(NOW + HOUR, others, NOW)).toBe(0)
+    expect(room(NOW - WEEKS, [], NOW)).toBe(1)
   })
 })

@@ -23,6 +23,12 @@ export function placeOf(at: number, now: number): number {
   return 1
 }
 
+/** How far it is from a moment to the next of others, or to the end of the rail: 0 … 1. */
+export function room(at: number, others: number[], now: number): number {
+  const next = Math.min(...others.filter((other) => other > at), now)
+  return placeOf(Math.max(at, next), now) - placeOf(at, now)
+}
+
 /** The moment at a place. */
 export function momentAt(place: number, now: number): number {
   const p = Math.min(1, Math.max(0, place))

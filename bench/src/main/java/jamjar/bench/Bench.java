@@ -24,6 +24,7 @@ public final class Bench {
 
   static {
     ALL.put("store", StoreBench::run);
+    ALL.put("history", HistoryBench::run);
     ALL.put("midnight", MidnightBench::run);
     ALL.put("limits", LimitsBench::run);
     ALL.put("cost", CostBench::run);
@@ -34,6 +35,7 @@ public final class Bench {
     ALL.put("beside", BesideBench::run);
     ALL.put("stalled", StalledStore::run);
     ALL.put("crash", CrashBench::run);
+    ALL.put("full", FullDisk::run);
     ALL.put(Targets.COMMAND, Targets::serve);
     ALL.put(BesideBench.TOMCAT, TomcatTarget::run);
   }
@@ -48,6 +50,8 @@ public final class Bench {
           Usage: ./jamjar bench NAME
             store [SECONDS]   values a second into the store (60), size at rest and time of reading,
                               beside a row per value
+            history [N] [D]   six weeks of 200 instances brought in; what a server keeps that learns,
+                              draws and ranks them (200 instances, 42 days)
             midnight          how long a write waits while days are packed and dropped and somebody reads
             limits [KILLS]    judgements a second, an estate's judging, kill -9 while judging (20)
             cost [MINUTES]    processor time of the collector's session at the engine (5)
@@ -63,6 +67,7 @@ public final class Bench {
             stalled           SIGSTOP of the own database for 40 s, its stop for 2 min, while reading
             crash [N] [S]     kill -9 of the server and of its database, SIGSTOP of that for S s (90), each
                               N times (20): every answer of what is watched is stored once
+            full [SECONDS]    the disk with all that is Jam Jar's own is full for so long (60); as root
             beside            counters of Tomcat, a JVM and PostgreSQL beside their own tools""");
       System.exit(args.length == 0 || args[0].contains("help") ? 0 : 2);
     }

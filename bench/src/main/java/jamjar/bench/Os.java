@@ -4,6 +4,8 @@ import java.io.BufferedReader;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /** What the operating system says of a process. */
@@ -36,20 +38,32 @@ final class Os {
   /** What a JVM keeps on its heap after a forced collection, in MB. */
   static double keptMegabytes(long process) throws IOException {
     // it collects first; its last line is: Total, objects, bytes
+    return asked(process, "GC.class_histogram", Pattern.compile("^Total +\\d+ +(\\d+)")) / 1e6;
+  }
+
+  /** What a JVM has on its heap, garbage and all, in MB. */
+  static double usedMegabytes(long process) throws IOException {
+    return asked(process, "GC.heap_info", Pattern.compile("heap +total \\d+K, used (\\d+)K"))
+        * 1024
+        / 1e6;
+  }
+
+  private static double asked(long process, String question, Pattern number) throws IOException {
     Process command =
         new ProcessBuilder(
                 Path.of(System.getProperty("java.home"), "bin", "jcmd").toString(),
                 Long.toString(process),
-                "GC.class_histogram")
+                question)
             .redirectError(ProcessBuilder.Redirect.INHERIT)
             .start();
     try (BufferedReader lines = command.inputReader()) {
       return lines
           .lines()
-          .filter(line -> line.startsWith("Total"))
-          .map(line -> Long.parseLong(line.trim().split("\\s+")[2]) / 1e6)
+          .map(number::matcher)
+          .filter(Matcher::find)
+          .mapToDouble(found -> Double.parseDouble(found.group(1)))
           .findFirst()
-          .orElseThrow(() -> new IOException("no histogram of " + process));
+          .orElseThrow(() -> new IOException(process + " does not tell " + question));
     }
   }
 }

@@ -24,6 +24,16 @@ final class Rest {
     return send(HttpRequest.newBuilder(URI.create(address + path)).GET());
   }
 
+  /** The status that a question is answered with; 0 where nobody answers. */
+  int status(String path) throws InterruptedException {
+    try {
+      HttpRequest request = HttpRequest.newBuilder(URI.create(address + path)).GET().build();
+      return client.send(request, BodyHandlers.discarding()).statusCode();
+    } catch (IOException e) {
+      return 0;
+    }
+  }
+
   JsonNode post(String path, Object body) throws IOException, InterruptedException {
     return send(
         HttpRequest.newBuilder(URI.create(address + path))

@@ -16,11 +16,16 @@ import java.util.stream.Stream;
 
 /** The server as the process that a person starts, on a database of its own, to be killed. */
 public final class ServerProcess implements AutoCloseable {
+  private static final List<String> UP_SOON =
+      List.of("-Xmx300m", "-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC");
   private static final long UP_WITHIN_NANOS = 240_000_000_000L;
 
   private final Path jar;
-  private final TemporaryCluster cluster;
-  private final String database;
+
+  /** Options that say which database is used. */
+  private final List<String> database;
+
+  private final String password;
   private final int port = PrivateCluster.freePort();
   private final Path data;
   private final List<String> options;
@@ -42,12 +47,7 @@ public final class ServerProcess implements AutoCloseable {
    */
   public ServerProcess(Path jar, TemporaryCluster cluster, String database, List<String> under)
       throws IOException {
-    this(
-        jar,
-        cluster,
-        database,
-        List.of("-Xmx300m", "-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC"),
-        under);
+    this(jar, cluster, database, UP_SOON, under);
   }
 
   ServerProcess(Path jar, TemporaryCluster cluster, String database, int heapMegabytes)
@@ -61,9 +61,26 @@ public final class ServerProcess implements AutoCloseable {
     this.under = List.copyOf(under);
     this.options = options;
     this.jar = jar;
-    this.cluster = cluster;
-    this.database = database;
+    this.database =
+        List.of(
+            "--jamjar.database.url=" + cluster.cluster().url(database),
+            "--jamjar.database.user=postgres");
+    this.password = cluster.cluster().password();
     this.data = Files.createTempDirectory("jamjar-killed");
+  }
+
+  /**
+   * One that keeps all that is its own in a folder, with a private cluster.
+   *
+   * @param jar the server's executable jar
+   */
+  ServerProcess(Path jar, Path data) {
+    this.under = List.of();
+    this.options = UP_SOON;
+    this.jar = jar;
+    this.database = List.of();
+    this.password = "";
+    this.data = data;
   }
 
   public int port() {
@@ -96,17 +113,11 @@ public final class ServerProcess implements AutoCloseable {
     command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
     command.addAll(options);
     command.addAll(
-        List.of(
-            "-jar",
-            jar.toString(),
-            "--server.port=" + port,
-            "--jamjar.data=" + data,
-            "--jamjar.database.url=" + cluster.cluster().url(database),
-            "--jamjar.database.user=postgres",
-            option));
+        List.of("-jar", jar.toString(), "--server.port=" + port, "--jamjar.data=" + data, option));
+    command.addAll(database);
     ProcessBuilder builder = new ProcessBuilder(command);
     // a password on the command line would be there for all to see
-    builder.environment().put("JAMJAR_DATABASE_PASSWORD", cluster.cluster().password());
+    builder.environment().put("JAMJAR_DATABASE_PASSWORD", password);
     process =
         builder
             .redirectErrorStream(true)

@@ -21,10 +21,6 @@ import jamjar.store.readings.KeptReading;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.ResultSet;
-import java.sql.SQLException;
-import java.sql.Statement;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -52,6 +48,9 @@ final class StoreBench {
   private static final int SERIES = 150;
   private static final int TOGETHER = 200;
   private static final int DAYS = 7;
+  private static final int MOST_COPYING = 60;
+  private static final int LOOK_EVERY = 60;
+  private static final int SPAN_MINUTES = 120;
   private static final int POINTS = 300;
   private static final int DAY_SERIES = 50;
   private static final int TIMES = 15;
@@ -95,8 +94,14 @@ final class StoreBench {
   private final List<SeriesKey> keys =
       IntStream.range(0, SERIES).mapToObj(s -> SeriesKey.of("counter." + s)).toList();
 
-  /** The journal is to be ahead, but not by more than the disk's cache holds. */
-  private static final long MOST_BEHIND = 32L << 20;
+  /**
+   * The journal is ahead of the database by no more than a reading may be late: in operation it is
+   * told to the sealing how far it came.
+   */
+  private static final long MOST_BEHIND = 2L << 20;
+
+  /** Readings come no faster than they can be packed: that would not go on for ever. */
+  private static final Duration MOST_UNSEALED = Duration.ofHours(4);
 
   private StoreBench() {}
 
@@ -116,12 +121,15 @@ final class StoreBench {
     // what is counted first is there for the compiler
     own(Math.min(10, seconds));
     double own = own(seconds);
-    double asOwn = copied(seconds, false);
-    double durable = copied(seconds, true);
+    // the longer it goes on the slower it becomes, as its index outgrows the memory
+    int copying = Math.min(seconds, MOST_COPYING);
+    double asOwn = copied(copying, false);
+    double durable = copied(copying, true);
     System.out.printf(
-        "intake for %d s each: own path, with journal, sealing and steps, %,.0f values/s; row per value by COPY"
-            + " %,.0f (ratio %.1f), committed one by one to the disk %,.0f (ratio %.1f)%n",
-        seconds, own, asOwn, own / asOwn, durable, own / durable);
+        "intake: own path for %d s, with journal, sealing and steps, %,.0f values/s; row per value by"
+            + " COPY for %d s each %,.0f (ratio %.1f), committed one by one to the disk %,.0f (ratio"
+            + " %.1f)%n",
+        seconds, own, copying, asOwn, own / asOwn, durable, own / durable);
   }
 
   private double own(int seconds) throws Exception {
@@ -153,17 +161,23 @@ final class StoreBench {
           Thread.sleep(1);
         }
         now.set(at);
+        // a span is whole before it is packed
+        while (rounds % LOOK_EVERY == 0 && unsealed(database, at).compareTo(MOST_UNSEALED) > 0) {
+          Thread.sleep(5);
+        }
       }
       intake.awaitBrought(Duration.ofMinutes(10));
       double took = (System.nanoTime() - began) / 1e9;
-      Instant last = now.getAndSet(null);
+      Instant last = now.get();
       // as it stood then, before the sealing that was under way ended
-      long lag = Duration.between(sealedUntil(database), last).toMinutes();
+      long lag = unsealed(database, last).toMinutes();
+      now.set(null);
       int spans = sealing.join();
       if (seconds > 10) {
         System.out.printf(
-            "own path: %d h of %d instances written, %d spans sealed meanwhile, %d min not sealed%n",
-            Duration.between(START, last).toHours(), INSTANCES, spans, lag);
+            "own path: %d h of %d instances written, %d spans sealed meanwhile; at the end the last"
+                + " %d min were not sealed (a span is %d min)%n",
+            Duration.between(START, last).toHours(), INSTANCES, spans, lag, SPAN_MINUTES);
       }
       return (double) INSTANCES * SERIES * rounds / took;
     } finally {
@@ -399,27 +413,21 @@ final class StoreBench {
         Judged.NOTHING);
   }
 
-  private Instant sealedUntil(String database) throws SQLException {
-    try (Connection connection = cluster.connect(database);
-        Statement statement = connection.createStatement();
-        ResultSet row = statement.executeQuery("select min(until_at) from sealed")) {
-      row.next();
-      return row.getTimestamp(1).toInstant();
-    }
+  private Duration unsealed(String database, Instant now) {
+    return Duration.ofSeconds(
+        now.getEpochSecond()
+            - cluster.number(
+                database,
+                "select coalesce(min(extract(epoch from until_at)), "
+                    + now.getEpochSecond()
+                    + ") from sealed"));
   }
 
   /** With its partitions, their indexes and what is stored apart. */
-  private long bytes(String database, String table) throws SQLException {
-    try (Connection connection = cluster.connect(database);
-        Statement statement = connection.createStatement();
-        ResultSet row =
-            statement.executeQuery(
-                "select sum(pg_total_relation_size(relid)) from pg_partition_tree('"
-                    + table
-                    + "')")) {
-      row.next();
-      return row.getLong(1);
-    }
+  private long bytes(String database, String table) {
+    return cluster.number(
+        database,
+        "select sum(pg_total_relation_size(relid)) from pg_partition_tree('" + table + "')");
   }
 
   static InstanceRow instance(String name) {

@@ -57,6 +57,7 @@ class NewcomerInBrowserTest {
     anAttribute(page);
     aRecipe(page);
     paused(page);
+    theStore(page);
   }
 
   /** The role is not there yet: the commands that the form gives make it. */
@@ -230,6 +231,21 @@ class NewcomerInBrowserTest {
     assertThat(row).containsText("reading");
     Assertions.assertThat(site.api().get("/api/alerts?state=open").toString())
         .doesNotContain("silent");
+  }
+
+  /** For how long what is read of one is kept. */
+  private static void theStore(Page page) {
+    page.getByRole(AriaRole.BUTTON, button("the store")).click();
+    assertThat(page.getByText("All of the journal is in the database.")).isVisible();
+    page.getByRole(AriaRole.COMBOBOX, named("Class of timetable-1")).press("Enter");
+    page.getByRole(AriaRole.OPTION, named("short")).click();
+    assertThat(page.getByText("What is read of timetable-1 from now on is kept so.")).isVisible();
+    Locator days = page.getByLabel("short: days as it was read");
+    days.fill("20");
+    days.press("Enter");
+    assertThat(page.getByText("short is kept for 20 days from now on.")).isVisible();
+    page.reload();
+    assertThat(page.getByLabel("short: days as it was read")).hasValue("20");
   }
 
   private static Locator field(Locator form, String label) {

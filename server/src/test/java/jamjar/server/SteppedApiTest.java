@@ -12,7 +12,6 @@ import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.intake.Intake;
 import jamjar.store.readings.KeptReading;
-import jamjar.store.readings.Retention;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -81,8 +80,7 @@ class SteppedApiTest {
     int other = server.instance("packed-later", "", "");
     write(other, later, later.plus(EVERY));
     store.readings().sealer().run(later.plus(Duration.ofHours(3)));
-    Retention.Keep keep = new Retention.Keep(Duration.ofDays(56), Duration.ofDays(365));
-    while (store.readings().retention().run(later, keep) > 0) {
+    while (store.readings().retention().run(later, store.keeping().all()) > 0) {
       // a month at a time
     }
     assertThat(store.readings().readings(instance, from, to)).isEmpty();

@@ -57,6 +57,11 @@ public record DemoFolder(Path root) {
     return root.resolve("history");
   }
 
+  /** How an engine was in its first minute: its history was made by that. */
+  public Path calibration(String instance) {
+    return root.resolve(instance + "-usual.json");
+  }
+
   /** When the demo was opened first: what happened before then stays where it is. */
   public Instant opened(Instant now) throws IOException {
     Path file = root.resolve("opened");

@@ -1,9 +1,15 @@
 package jamjar.standins;
 
+import jamjar.collect.recipe.LoadedRecipe;
+import jamjar.collect.recipe.RecipeFile;
 import jamjar.standins.booking.BookingEngine;
 import jamjar.standins.booking.Ledger;
 import jamjar.standins.booking.Load;
-import jamjar.standins.servers.History;
+import jamjar.standins.history.Calibration;
+import jamjar.standins.history.EnginePast;
+import jamjar.standins.history.EngineStory;
+import jamjar.standins.history.History;
+import jamjar.standins.servers.Rhythm;
 import jamjar.standins.servers.Servers;
 import jamjar.standins.servers.Skerry;
 import jamjar.standins.servers.Story;
@@ -25,6 +31,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -43,6 +50,10 @@ final class Estate implements Callable<Integer> {
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final int INTERVAL_S = 10;
   private static final Duration ALL_READ_WITHIN = Duration.ofMinutes(1);
+  private static final double LEAST_BUSY = 0.2;
+  private static final List<String> ENGINES =
+      List.of(EngineStory.WRITER, EngineStory.READER, EngineStory.FREIGHT);
+  private static final Duration CALIBRATED_WITHIN = Duration.ofMinutes(3);
   private static final Duration LEARNED_WITHIN = Duration.ofMinutes(10);
 
   private final HttpClient client = HttpClient.newHttpClient();
@@ -67,7 +78,7 @@ final class Estate implements Callable<Integer> {
   public Integer call() throws Exception {
     DemoFolder folder = parent.folder();
     Files.createDirectories(folder.root());
-    Freight freight = new Freight(folder.freight(), seed + 1);
+    Freight freight = new Freight(folder.freight(), Estate::busy, seed + 1);
     Thread ending =
         new Thread(
             () -> {
@@ -86,7 +97,7 @@ final class Estate implements Callable<Integer> {
     Story story = new Story(folder.opened(Instant.now()));
     try (Servers servers =
             Servers.start(Skerry.servers(), folder.servers(), Clock.systemUTC(), story, seed);
-        Load load = new Load(folder, folder::loadIsOn, ledger)) {
+        Load load = new Load(folder, folder::loadIsOn, Estate::busy, ledger)) {
       load.start(seed);
       awaitServer();
       for (WatchedInstance instance : instances(folder, servers, reader)) {
@@ -95,13 +106,19 @@ final class Estate implements Callable<Integer> {
       expected();
       System.out.println("estate is up");
       if (store != null) {
-        Thread past = new Thread(() -> past(folder, story), "history");
+        Instant opened = folder.opened(Instant.now());
+        Thread past = new Thread(() -> past(folder, story, opened), "history");
         past.setDaemon(true);
         past.start();
       }
       ledger.write(folder.ledger(), Clock.systemUTC());
     }
     return 0;
+  }
+
+  /** As busy as in the history that is before it, and not so little that nothing is to be seen. */
+  private static double busy() {
+    return Math.max(LEAST_BUSY, Rhythm.booking(Instant.now()));
   }
 
   private void awaitServer() throws InterruptedException {
@@ -159,21 +176,23 @@ final class Estate implements Callable<Integer> {
   }
 
   /** Writes what was before, once. */
-  private void past(DemoFolder folder, Story story) {
+  private void past(DemoFolder folder, Story story, Instant opened) {
     if (Files.exists(folder.history())) {
       return;
     }
     PrivateCluster cluster = new PrivateCluster(store);
     try (Store there = Store.open(cluster.url("postgres"), "postgres", cluster.password())) {
-      History history = new History(there, story, seed);
+      History history = new History(there, story);
+      List<History.Subject> servers = History.servers(Skerry.servers(), story, seed);
       long began = System.nanoTime();
       // one may have been removed, renamed or paused by then
-      while (!history.canBegin(Skerry.servers())
-          && System.nanoTime() - began < ALL_READ_WITHIN.toNanos()) {
+      while (!history.canBegin(servers) && System.nanoTime() - began < ALL_READ_WITHIN.toNanos()) {
         Thread.sleep(500);
       }
-      history.write(Skerry.servers(), this::progress);
-      mark(story);
+      history.write(servers, this::progress);
+      EngineStory ofEngines = new EngineStory(story, opened);
+      history.write(engines(folder, there, history, story, ofEngines), this::progress);
+      mark(there, story, ofEngines);
       Files.writeString(folder.history(), "");
       System.out.printf("history took %.0f s%n", (System.nanoTime() - began) / 1e9);
       learn();
@@ -185,12 +204,61 @@ final class Estate implements Callable<Integer> {
     }
   }
 
+  /** The engines that are read for long enough to tell from it how they were before. */
+  private List<History.Subject> engines(
+      DemoFolder folder, Store there, History history, Story story, EngineStory ofEngines)
+      throws IOException, InterruptedException {
+    LoadedRecipe recipe = RecipeFile.shipped("postgresql");
+    List<History.Subject> all = new ArrayList<>();
+    for (String name : ENGINES) {
+      Path file = folder.calibration(name);
+      long began = System.nanoTime();
+      while (!Files.exists(file) && System.nanoTime() - began < CALIBRATED_WITHIN.toNanos()) {
+        Optional<Calibration> now = history.calibration(name, recipe.recipe());
+        if (now.isPresent()) {
+          now.get().write(file);
+        } else {
+          Thread.sleep(500);
+        }
+      }
+      if (Files.exists(file)) {
+        String site = name.equals(EngineStory.WRITER) ? "Northquay" : "Southmole";
+        all.add(
+            new History.Subject(
+                name,
+                site,
+                new EnginePast(
+                    name,
+                    recipe.recipe(),
+                    Calibration.read(file),
+                    ofEngines,
+                    at -> site.equals(story.cutOff().site()) && story.cutOff().holds(at),
+                    seed)));
+      }
+    }
+    return all;
+  }
+
   private void progress(String words) {
     System.out.println(words);
   }
 
   /** What people of Skerry Line noted. */
-  private void mark(Story story) throws IOException, InterruptedException {
+  private void mark(Store there, Story story, EngineStory engines)
+      throws IOException, InterruptedException {
+    Story.Stretch reload = engines.reload();
+    Optional<Integer> writer = there.instances().idByName(reload.site());
+    if (writer.isPresent()) {
+      String of = writer.get().toString();
+      marker(reload.what(), reload.words(), "", reload.from(), reload.to(), "instance", of);
+    }
+    for (EngineStory.Mark mark : engines.marks()) {
+      Optional<Integer> id = there.instances().idByName(mark.instance());
+      if (id.isPresent()) {
+        String of = id.get().toString();
+        marker("change", mark.title(), mark.note(), mark.at(), null, "instance", of);
+      }
+    }
     for (Story.Mark mark : story.marks()) {
       marker("release", mark.title(), mark.note(), mark.at(), null, "group", mark.group());
     }

@@ -9,6 +9,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Properties;
 import java.util.SplittableRandom;
+import java.util.function.DoubleSupplier;
 
 /** freight-db: a real cluster with Skerry Line's manifests under a small load. */
 final class Freight implements AutoCloseable {
@@ -16,12 +17,17 @@ final class Freight implements AutoCloseable {
   private static final int PER_SECOND = 4;
 
   private final PrivateCluster engine;
+  private final DoubleSupplier busy;
   private final Thread thread = new Thread(this::run, "load-freight");
   private final SplittableRandom random;
   private volatile boolean ended;
 
-  Freight(PrivateCluster engine, long seed) {
+  /**
+   * @param busy how busy it is now, 1 for as usual
+   */
+  Freight(PrivateCluster engine, DoubleSupplier busy, long seed) {
     this.engine = engine;
+    this.busy = busy;
     this.random = new SplittableRandom(seed);
   }
 
@@ -93,7 +99,7 @@ final class Freight implements AutoCloseable {
             clear.executeUpdate();
             list.executeQuery().close();
           }
-          Thread.sleep(random.nextInt(2000 / PER_SECOND));
+          Thread.sleep(random.nextInt((int) (2000 / PER_SECOND / busy.getAsDouble())));
         }
       } catch (SQLException e) {
         pause();

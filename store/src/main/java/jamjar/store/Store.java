@@ -13,11 +13,14 @@ import jamjar.store.groups.GroupMapper;
 import jamjar.store.instances.InstanceMapper;
 import jamjar.store.intake.Intake;
 import jamjar.store.intake.JournalMapper;
+import jamjar.store.keeping.KeepingMapper;
+import jamjar.store.keeping.SizeMapper;
 import jamjar.store.limits.LimitStates;
 import jamjar.store.limits.RuleMapper;
 import jamjar.store.mapping.ArrayHandlers;
 import jamjar.store.mapping.LabelsHandler;
 import jamjar.store.markers.MarkerMapper;
+import jamjar.store.normals.NormalStore;
 import jamjar.store.readings.ReadingStore;
 import jamjar.store.series.SeriesMapper;
 import jamjar.store.silences.SilenceMapper;
@@ -67,6 +70,7 @@ public final class Store implements AutoCloseable {
   private final LimitStates states;
   private final JudgedStore judged;
   private final FactStore facts;
+  private final NormalStore normals;
   private final SqlSession beat;
   private final SqlSession watched;
   private final SqlSessionFactory writer;
@@ -126,9 +130,9 @@ public final class Store implements AutoCloseable {
     this.transactions = new TransactionTemplate(new DataSourceTransactionManager(asking.patient()));
     this.beat = SqlSessionManager.newInstance(factory(beating, new JdbcTransactionFactory()));
     this.watched = SqlSessionManager.newInstance(writer);
-    this.readings =
-        new ReadingStore(
-            writer, watched, factory(asking, new JdbcTransactionFactory()), StoreAway::is);
+    SqlSessionFactory asker = factory(asking, new JdbcTransactionFactory());
+    this.readings = new ReadingStore(writer, watched, asker, StoreAway::is);
+    this.normals = new NormalStore(writer, asker);
     this.states = new LimitStates(watched);
     this.judged = new JudgedStore(writer);
     this.facts = new FactStore(watched);
@@ -224,6 +228,14 @@ public final class Store implements AutoCloseable {
     return facts;
   }
 
+  public SizeMapper sizes() {
+    return session.getMapper(SizeMapper.class);
+  }
+
+  public KeepingMapper keeping() {
+    return session.getMapper(KeepingMapper.class);
+  }
+
   public CredentialMapper credentials() {
     return session.getMapper(CredentialMapper.class);
   }
@@ -253,6 +265,10 @@ public final class Store implements AutoCloseable {
     } catch (IOException e) {
       throw new UncheckedIOException("the journal in " + folder + " can't be used", e);
     }
+  }
+
+  public NormalStore normals() {
+    return normals;
   }
 
   public ReadingStore readings() {
@@ -292,7 +308,10 @@ public final class Store implements AutoCloseable {
     configuration.addMapper(WatchingMapper.class);
     configuration.addMapper(ChangeMapper.class);
     configuration.addMapper(JournalMapper.class);
+    configuration.addMapper(KeepingMapper.class);
+    configuration.addMapper(SizeMapper.class);
     LimitStates.addMapper(configuration);
+    NormalStore.addMapper(configuration);
     ReadingStore.addMapper(configuration);
     return configuration;
   }

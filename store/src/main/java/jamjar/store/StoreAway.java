@@ -1,7 +1,9 @@
 package jamjar.store;
 
+import jamjar.core.failure.Causes;
 import java.sql.SQLException;
 import java.sql.SQLTransientConnectionException;
+import java.util.stream.Stream;
 
 /** Tells from what a call failed of whether the database is away, or was asked something wrong. */
 public final class StoreAway {
@@ -9,20 +11,17 @@ public final class StoreAway {
 
   /** Whether the database did not answer, is starting or stopping, or has no room to go on. */
   public static boolean is(Throwable failure) {
-    Throwable cause = failure;
-    for (int depth = 0; cause != null && depth < 20; depth++, cause = cause.getCause()) {
-      if (cause instanceof SQLTransientConnectionException) {
-        return true;
-      }
-      if (cause instanceof SQLException sql && sql.getSQLState() != null) {
-        String state = sql.getSQLState();
-        // broken connections; shut down or starting; out of disk, memory or connections; I/O errors
-        return state.startsWith("08")
-            || state.startsWith("57P")
-            || state.startsWith("53")
-            || state.startsWith("58");
-      }
-    }
-    return false;
+    return Causes.of(failure)
+        .filter(SQLException.class::isInstance)
+        .map(SQLException.class::cast)
+        .filter(e -> e instanceof SQLTransientConnectionException || e.getSQLState() != null)
+        .findFirst()
+        .filter(e -> e instanceof SQLTransientConnectionException || isAway(e.getSQLState()))
+        .isPresent();
+  }
+
+  /** Broken connections; shut down or starting; out of disk, memory or connections; I/O errors. */
+  private static boolean isAway(String state) {
+    return Stream.of("08", "57P", "53", "58").anyMatch(state::startsWith);
   }
 }

@@ -1,6 +1,7 @@
 package jamjar.collect.jmx;
 
 import jamjar.collect.Hidden;
+import jamjar.core.failure.Causes;
 import java.lang.reflect.Array;
 import java.util.ArrayList;
 import java.util.List;
@@ -53,16 +54,11 @@ public record BeanAttribute(
   }
 
   static BeanAttribute unread(MBeanAttributeInfo info, Exception failure) {
-    Throwable cause = failure;
-    while (cause.getCause() != null) {
-      cause = cause.getCause();
-    }
-    String told =
-        cause.getMessage() == null ? cause.getClass().getSimpleName() : cause.getMessage();
-    boolean foreign =
-        Troubled.has(failure, java.io.InvalidClassException.class)
-            || Troubled.has(failure, ClassNotFoundException.class);
-    return unread(info, foreign ? "of a class that is not taken" : Hidden.text(Plain.text(told)));
+    return unread(
+        info,
+        Troubled.isForeign(failure)
+            ? "of a class that is not taken"
+            : Hidden.text(Plain.text(Causes.words(failure))));
   }
 
   /** Where it is only declared as an object, what it is now. */

@@ -5,10 +5,10 @@ import jamjar.collect.recipe.BeanQuery;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Shape;
 import jamjar.core.counter.WhyNothing;
+import jamjar.core.failure.Causes;
 import jamjar.core.reading.RawValue;
 import jamjar.core.reading.SeriesKey;
 import java.io.IOException;
-import java.io.InvalidClassException;
 import java.net.SocketTimeoutException;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
@@ -116,10 +116,7 @@ final class BeanReader {
       }
       return values;
     } catch (IOException e) {
-      boolean ofOne =
-          Troubled.has(e, SocketTimeoutException.class)
-              || Troubled.has(e, InvalidClassException.class)
-              || Troubled.has(e, ClassNotFoundException.class);
+      boolean ofOne = Causes.has(e, SocketTimeoutException.class) || Troubled.isForeign(e);
       if (ofOne) {
         troubled.look(name, asked);
       }

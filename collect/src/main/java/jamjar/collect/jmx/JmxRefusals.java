@@ -3,6 +3,7 @@ package jamjar.collect.jmx;
 import jamjar.collect.Refusal;
 import jamjar.collect.Refusal.Reason;
 import jamjar.collect.Target;
+import jamjar.core.failure.Causes;
 import java.io.EOFException;
 import java.io.InvalidClassException;
 import java.net.ConnectException;
@@ -15,6 +16,7 @@ import java.rmi.NoSuchObjectException;
 import java.rmi.NotBoundException;
 import java.rmi.UnmarshalException;
 import java.security.cert.CertificateException;
+import java.util.Optional;
 import javax.net.ssl.SSLException;
 
 /** Tells from what JMX throws why a target could not be read, and what to do about it. */
@@ -26,27 +28,27 @@ final class JmxRefusals {
     String where =
         target.port() == 0 ? "the process '" + target.database() + "'" : target.address();
     String tried = "JMX at " + where + (target.user().isEmpty() ? "" : " as " + target.user());
-    Throwable untrusted = cause(failure, CertificateException.class);
+    Optional<CertificateException> untrusted = Causes.of(failure, CertificateException.class);
     // a chain that is not trusted is a kind of its own; the plain one is the name
-    if (untrusted != null && untrusted.getClass() == CertificateException.class) {
+    if (untrusted.filter(e -> e.getClass() == CertificateException.class).isPresent()) {
       return new Refusal(
           Reason.TLS_OTHER_NAME,
           tried,
-          told(untrusted),
+          Causes.words(failure),
           "Use the name that the certificate is of, or have one issued for " + target.host() + ".");
     }
-    if (untrusted != null) {
+    if (untrusted.isPresent()) {
       return new Refusal(
           Reason.TLS_NOT_TRUSTED,
           tried,
-          told(untrusted),
+          Causes.words(failure),
           "Paste the certificate of the authority that signed it, in PEM.");
     }
-    if (has(failure, TlsOfTarget.HandedElsewhere.class)) {
+    if (Causes.has(failure, TlsOfTarget.HandedElsewhere.class)) {
       return new Refusal(
               Reason.HANDED_ELSEWHERE,
               tried,
-              "it hands on to " + told(cause(failure, TlsOfTarget.HandedElsewhere.class)),
+              "it hands on to " + Causes.words(failure),
               "That is another machine than "
                   + target.host()
                   + ", and nothing is sent there. If it is"
@@ -55,52 +57,50 @@ final class JmxRefusals {
           .mendedBy("-Djava.rmi.server.hostname=" + target.host())
           .afterRestart();
     }
-    Throwable foreign = cause(failure, InvalidClassException.class);
-    if (foreign != null || has(failure, ClassNotFoundException.class)) {
+    if (Troubled.isForeign(failure)) {
       return new Refusal(
           Reason.FOREIGN,
           tried,
-          foreign == null
-              ? "it answers with a class unknown here: "
-                  + told(cause(failure, ClassNotFoundException.class))
-              : "it answers with what is not taken: a class other than those of JMX, or too much",
+          Causes.has(failure, InvalidClassException.class)
+              ? "it answers with what is not taken: a class other than those of JMX, or too much"
+              : "it answers with a class unknown here: " + Causes.words(failure),
           "Check the port: a JVM does not answer so by itself. What it sent was not read.");
     }
-    if (has(failure, SSLException.class)) {
+    if (Causes.has(failure, SSLException.class)) {
       return new Refusal(
               Reason.TLS_NOT_OFFERED,
               tried,
-              told(cause(failure, SSLException.class)),
+              Causes.words(failure),
               "Start it with these options, or choose 'off' here if the network is trusted.")
           .mendedBy(JmxCheck.TLS_ON)
           .afterRestart();
     }
-    if (has(failure, SecurityException.class)) {
+    if (Causes.has(failure, SecurityException.class)) {
       return new Refusal(
               Reason.SIGN_IN,
               tried,
-              told(cause(failure, SecurityException.class)),
+              Causes.words(failure),
               "Check user and password. There they stand in the two files named by"
                   + " com.sun.management.jmxremote.password.file and access.file, read at its start:"
                   + " the first line belongs into the one, the second into the other.")
           .mendedBy(target.user() + " …\n" + target.user() + " readonly")
           .afterRestart();
     }
-    if (has(failure, LocalJvms.NotOne.class)) {
+    if (Causes.has(failure, LocalJvms.NotOne.class)) {
       return new Refusal(
           Reason.NAME_UNKNOWN,
           "finding " + where,
-          told(cause(failure, LocalJvms.NotOne.class)),
+          Causes.words(failure),
           "Start it, as the user that Jam Jar runs as, or pick another from the list.");
     }
-    if (has(failure, UnknownHostException.class)) {
+    if (Causes.has(failure, UnknownHostException.class)) {
       return new Refusal(
           Reason.NAME_UNKNOWN,
           tried,
           "the name " + target.host() + " is not known here",
           "Check how it is written, or give its address.");
     }
-    if (has(failure, SocketTimeoutException.class)) {
+    if (Causes.has(failure, SocketTimeoutException.class)) {
       return new Refusal(
           Reason.TIMED_OUT,
           tried,
@@ -113,21 +113,22 @@ final class JmxRefusals {
                   + target.port()
                   + " from here, and jcmd with Thread.print there.");
     }
-    if (has(failure, NoRouteToHostException.class) || told(failure).contains("unreachable")) {
+    if (Causes.has(failure, NoRouteToHostException.class)
+        || Causes.words(failure).contains("unreachable")) {
       return new Refusal(
           Reason.NO_ROUTE,
           tried,
-          told(failure),
+          Causes.words(failure),
           "This machine has no way there: check the network and its routes.");
     }
-    if (has(failure, NotBoundException.class)) {
+    if (Causes.has(failure, NotBoundException.class)) {
       return new Refusal(
           Reason.OTHER_PROTOCOL,
           tried,
           "a registry that offers no JMX answers there",
           "Give the port of com.sun.management.jmxremote.port.");
     }
-    if (has(failure, ConnectException.class)) {
+    if (Causes.has(failure, ConnectException.class)) {
       return new Refusal(
               Reason.REFUSED,
               tried,
@@ -136,21 +137,22 @@ final class JmxRefusals {
           .mendedBy(listening(target.port()))
           .afterRestart();
     }
-    if (has(failure, ConnectIOException.class)
-        || has(failure, UnmarshalException.class) && !has(failure, EOFException.class)) {
+    if (Causes.has(failure, ConnectIOException.class)
+        || Causes.has(failure, UnmarshalException.class)
+            && !Causes.has(failure, EOFException.class)) {
       return new Refusal(
           Reason.OTHER_PROTOCOL,
           tried,
-          told(failure),
+          Causes.words(failure),
           target.tls() == Target.Tls.OFF
               ? "Check the port; if it speaks TLS, choose 'certificate checked' here."
               : "Check the port: what answers there does not speak RMI.");
     }
     // what was handed out is not there any more: it is just stopping
-    if (has(failure, SocketException.class)
-        || has(failure, NoSuchObjectException.class)
-        || has(failure, EOFException.class)
-        || has(failure, UnmarshalException.class)) {
+    if (Causes.has(failure, SocketException.class)
+        || Causes.has(failure, NoSuchObjectException.class)
+        || Causes.has(failure, EOFException.class)
+        || Causes.has(failure, UnmarshalException.class)) {
       return new Refusal(
           Reason.BROKEN_OFF,
           tried,
@@ -158,7 +160,7 @@ final class JmxRefusals {
           "It stopped, or something between broke it; it is tried again.");
     }
     return new Refusal(
-        Reason.FAILED, tried, told(failure), "See the log of the target at this time.");
+        Reason.FAILED, tried, Causes.words(failure), "See the log of the target at this time.");
   }
 
   /** What a JVM is started with to answer at a port. */
@@ -166,27 +168,5 @@ final class JmxRefusals {
     String at = port == 0 ? "PORT" : Integer.toString(port);
     String jmx = "-Dcom.sun.management.jmxremote.";
     return jmx + "port=" + at + "\n" + jmx + "rmi.port=" + at;
-  }
-
-  private static boolean has(Throwable failure, Class<? extends Throwable> kind) {
-    return cause(failure, kind) != null;
-  }
-
-  private static Throwable cause(Throwable failure, Class<? extends Throwable> kind) {
-    Throwable cause = failure;
-    for (int depth = 0; cause != null && depth < 12; depth++, cause = cause.getCause()) {
-      if (kind.isInstance(cause)) {
-        return cause;
-      }
-    }
-    return null;
-  }
-
-  private static String told(Throwable failure) {
-    Throwable last = failure;
-    for (int depth = 0; last.getCause() != null && depth < 12; depth++) {
-      last = last.getCause();
-    }
-    return last.getMessage() == null ? last.getClass().getSimpleName() : last.getMessage();
   }
 }

@@ -3,6 +3,7 @@ package jamjar.collect.jmx;
 import jamjar.collect.Hidden;
 import jamjar.collect.Target;
 import jamjar.core.counter.WhyNothing;
+import jamjar.core.failure.Causes;
 import java.io.InvalidClassException;
 import java.net.SocketTimeoutException;
 import java.util.HashMap;
@@ -134,21 +135,23 @@ final class Troubled {
     if (failure instanceof AttributeNotFoundException) {
       return new Trouble(WhyNothing.NONE_THERE, "there is no such attribute", until);
     }
-    if (has(failure, SocketTimeoutException.class)) {
+    if (Causes.has(failure, SocketTimeoutException.class)) {
       hangs(target, bean, attribute);
       return blocks();
     }
-    if (has(failure, InvalidClassException.class) || has(failure, ClassNotFoundException.class)) {
+    if (isForeign(failure)) {
       return new Trouble(WhyNothing.FOREIGN, "of a class that is not taken", until);
     }
-    Throwable root = failure;
-    for (int depth = 0; root.getCause() != null && depth < 12; depth++) {
-      root = root.getCause();
-    }
-    String message =
-        root.getMessage() == null ? root.getClass().getSimpleName() : root.getMessage();
     return new Trouble(
-        WhyNothing.FAILS, "its attribute fails: " + Hidden.text(shortened(message)), until);
+        WhyNothing.FAILS,
+        "its attribute fails: " + Hidden.text(shortened(Causes.words(failure))),
+        until);
+  }
+
+  /** Whether an answer held a class that is not taken. */
+  static boolean isForeign(Throwable failure) {
+    return Causes.has(failure, InvalidClassException.class)
+        || Causes.has(failure, ClassNotFoundException.class);
   }
 
   private static Trouble blocks() {
@@ -168,16 +171,6 @@ final class Troubled {
 
   private Place place(ObjectName bean, String attribute) {
     return new Place(target.toString(), bean, attribute);
-  }
-
-  static boolean has(Throwable failure, Class<? extends Throwable> kind) {
-    Throwable cause = failure;
-    for (int depth = 0; cause != null && depth < 12; depth++, cause = cause.getCause()) {
-      if (kind.isInstance(cause)) {
-        return true;
-      }
-    }
-    return false;
   }
 
   /** None of a target that is connected to anew. */

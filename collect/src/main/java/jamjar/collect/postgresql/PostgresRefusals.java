@@ -3,6 +3,7 @@ package jamjar.collect.postgresql;
 import jamjar.collect.Refusal;
 import jamjar.collect.Refusal.Reason;
 import jamjar.collect.Target;
+import jamjar.core.failure.Causes;
 import java.io.EOFException;
 import java.io.IOException;
 import java.net.ConnectException;
@@ -54,15 +55,18 @@ final class PostgresRefusals {
   }
 
   private static Optional<Refusal> notTaken(Target target, SQLException failure, String said) {
-    Optional<NotTaken> foreign = cause(failure, NotTaken.class);
+    Optional<NotTaken> foreign = Causes.of(failure, NotTaken.class);
     if (foreign.isPresent() && foreign.get().stranger) {
       return stranger(target, failure);
     }
     if (foreign.isPresent() || said.contains("maxResultBuffer")) {
       return refusal(
-          Reason.FOREIGN, "reading " + target.address(), deepest(failure), NOT_AN_ENGINE);
+          Reason.FOREIGN,
+          "reading " + target.address(),
+          message(Causes.root(failure)),
+          NOT_AN_ENGINE);
     }
-    return cause(failure, RuntimeException.class).map(e -> garbled(target, e));
+    return Causes.of(failure, RuntimeException.class).map(e -> garbled(target, e));
   }
 
   /** Whether the driver stumbled over what was answered. */
@@ -80,7 +84,7 @@ final class PostgresRefusals {
     return new Refusal(
         Reason.FOREIGN,
         "reading " + target.address(),
-        "it answers what belongs to no question (" + deepest(failure) + ")",
+        "it answers what belongs to no question (" + message(Causes.root(failure)) + ")",
         NOT_AN_ENGINE);
   }
 
@@ -88,7 +92,7 @@ final class PostgresRefusals {
     return refusal(
         Reason.OTHER_PROTOCOL,
         "speaking the PostgreSQL protocol to " + target.address(),
-        "what answered is not a PostgreSQL engine (" + deepest(failure) + ")",
+        "what answered is not a PostgreSQL engine (" + message(Causes.root(failure)) + ")",
         "Check the port; PostgreSQL usually listens on 5432.");
   }
 
@@ -215,43 +219,43 @@ final class PostgresRefusals {
           "The certificate is for another name: use the name that it carries, or have one issued"
               + " for this host.");
     }
-    if (cause(failure, CertificateException.class).isPresent()
-        || cause(failure, CertPathBuilderException.class).isPresent()) {
+    if (Causes.has(failure, CertificateException.class)
+        || Causes.has(failure, CertPathBuilderException.class)) {
       return refusal(
           Reason.TLS_NOT_TRUSTED,
           at,
-          deepest(failure),
+          message(Causes.root(failure)),
           "Paste the certificate of the authority that signed the engine's certificate, in PEM.");
     }
-    return cause(failure, SSLException.class)
+    return Causes.of(failure, SSLException.class)
         .flatMap(
             e ->
                 refusal(
                     Reason.TLS_NOT_TRUSTED,
                     at,
-                    deepest(failure),
+                    message(Causes.root(failure)),
                     "Check that the engine's TLS settings and certificate are sound."));
   }
 
   private static Optional<Refusal> network(Target target, SQLException failure) {
     String at = "connecting to " + target.address();
-    if (cause(failure, UnknownHostException.class).isPresent()) {
+    if (Causes.has(failure, UnknownHostException.class)) {
       return refusal(
           Reason.NAME_UNKNOWN,
           "looking up the name " + target.host(),
           "no address is known for it",
           "Check the spelling, or use the address in numbers.");
     }
-    if (cause(failure, NoRouteToHostException.class).isPresent()
+    if (Causes.has(failure, NoRouteToHostException.class)
         || said(failure, "network is unreachable")) {
       return refusal(
           Reason.NO_ROUTE,
           at,
-          deepest(failure),
+          message(Causes.root(failure)),
           "There is no way from here to that network: check the address, the route and the"
               + " firewall.");
     }
-    if (cause(failure, SocketTimeoutException.class).isPresent()
+    if (Causes.has(failure, SocketTimeoutException.class)
         || said(failure, "connection attempt timed out")) {
       return refusal(
           Reason.TIMED_OUT,
@@ -260,11 +264,11 @@ final class PostgresRefusals {
           "A firewall may swallow the packets, or whatever listens there does not answer: check"
               + " address and port, then the engine itself.");
     }
-    if (cause(failure, ConnectException.class).isPresent()) {
+    if (Causes.has(failure, ConnectException.class)) {
       return refusal(
           Reason.REFUSED,
           at,
-          deepest(failure),
+          message(Causes.root(failure)),
           "Nothing listens there: start the engine, or check port and listen_addresses.");
     }
     return Optional.empty();
@@ -277,16 +281,16 @@ final class PostgresRefusals {
         "08P01".equals(state)
             || said(failure, "protocol error")
             || said(failure, "setting up the ssl connection");
-    if (garbled || (connecting && cause(failure, EOFException.class).isPresent())) {
+    if (garbled || (connecting && Causes.has(failure, EOFException.class))) {
       return stranger(target, failure);
     }
-    if (cause(failure, EOFException.class).isPresent()
-        || cause(failure, SocketException.class).isPresent()
+    if (Causes.has(failure, EOFException.class)
+        || Causes.has(failure, SocketException.class)
         || state.startsWith("08")) {
       return refusal(
           Reason.BROKEN_OFF,
           "reading " + target.address(),
-          said + " (" + deepest(failure) + ")",
+          said + " (" + message(Causes.root(failure)) + ")",
           "The engine went away or something between cut the connection; it is tried again by"
               + " itself.");
     }
@@ -308,30 +312,9 @@ final class PostgresRefusals {
     return '"' + name.replace("\"", "\"\"") + '"';
   }
 
-  private static <T extends Throwable> Optional<T> cause(Throwable failure, Class<T> type) {
-    for (Throwable t = failure; t != null; t = t.getCause()) {
-      if (type.isInstance(t)) {
-        return Optional.of(type.cast(t));
-      }
-    }
-    return Optional.empty();
-  }
-
   private static boolean said(Throwable failure, String words) {
-    for (Throwable t = failure; t != null; t = t.getCause()) {
-      if (message(t).toLowerCase(Locale.ROOT).contains(words)) {
-        return true;
-      }
-    }
-    return false;
-  }
-
-  private static String deepest(Throwable failure) {
-    Throwable t = failure;
-    while (t.getCause() != null) {
-      t = t.getCause();
-    }
-    return message(t);
+    return Causes.of(failure)
+        .anyMatch(cause -> message(cause).toLowerCase(Locale.ROOT).contains(words));
   }
 
   private static String message(Throwable failure) {

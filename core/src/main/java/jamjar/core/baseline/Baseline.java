@@ -76,8 +76,17 @@ public final class Baseline {
       Normal[] ladder = {slots[s], days[s < WORKING_SLOTS ? 0 : 1][quarter], anyDay[quarter], all};
       slots[s] = Arrays.stream(ladder).filter(Normal::known).findFirst().orElse(Normal.NONE);
     }
+    return of(slots);
+  }
+
+  /**
+   * One that was learned before.
+   *
+   * @param slots the normal in use for each of them
+   */
+  public static Baseline of(Normal[] slots) {
     boolean same = Arrays.stream(slots).allMatch(slot -> slot == slots[0]);
-    return new Baseline(same ? new Normal[] {slots[0]} : slots);
+    return new Baseline(same ? new Normal[] {slots[0]} : slots.clone());
   }
 
   /**

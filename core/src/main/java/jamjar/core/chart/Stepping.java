@@ -26,14 +26,13 @@ public final class Stepping {
    */
   public static Steps of(Shape shape, Samples samples, long from, long width, int count) {
     Steps steps = Steps.empty(from, width, count);
+    int before = 0;
     for (int i = 0; i < samples.size(); i++) {
-      if (Double.isNaN(samples.value()[i])) {
-        continue;
-      }
-      if (shape == Shape.LEVEL) {
-        level(steps, samples, i);
-      } else {
-        total(steps, samples, i);
+      if (!Double.isNaN(samples.value()[i])) {
+        before =
+            shape == Shape.LEVEL
+                ? level(steps, samples, i, before)
+                : total(steps, samples, i, before);
       }
     }
     for (int s = 0; s < count; s++) {
@@ -49,14 +48,19 @@ public final class Stepping {
     return steps;
   }
 
-  private static void level(Steps steps, Samples samples, int i) {
+  /**
+   * @param before the first step that the reading before it touched
+   * @return the first that this one touches
+   */
+  private static int level(Steps steps, Samples samples, int i, int before) {
     long at = samples.at()[i];
     long end = at + Value.holds(samples.interval()[i]);
     if (i + 1 < samples.size()) {
       end = Math.min(end, samples.at()[i + 1]);
     }
     double value = samples.value()[i];
-    for (int s = first(steps, at); s < steps.size() && start(steps, s) < end; s++) {
+    int first = first(steps, at, before);
+    for (int s = first; s < steps.size() && start(steps, s) < end; s++) {
       long here = overlap(steps, s, at, end);
       if (here > 0) {
         steps.covered()[s] += here;
@@ -64,20 +68,23 @@ public final class Stepping {
         extremes(steps, s, value);
       }
     }
+    return first;
   }
 
-  private static void total(Steps steps, Samples samples, int i) {
+  /** As above. */
+  private static int total(Steps steps, Samples samples, int i, int before) {
     long end = samples.at()[i];
     long elapsed = samples.elapsed()[i];
     long begin = end - elapsed;
     if (elapsed <= 0) {
-      return;
+      return before;
     }
     boolean covers = Value.covers(elapsed, samples.interval()[i]);
     double[] into = covers ? steps.amount() : steps.beside();
     double value = samples.value()[i];
     double rate = value / (elapsed / MILLIS);
-    for (int s = first(steps, begin); s < steps.size() && start(steps, s) < end; s++) {
+    int first = first(steps, begin, before);
+    for (int s = first; s < steps.size() && start(steps, s) < end; s++) {
       long here = overlap(steps, s, begin, end);
       if (here > 0) {
         long done = Math.max(begin, start(steps, s)) - begin;
@@ -88,6 +95,7 @@ public final class Stepping {
         }
       }
     }
+    return first;
   }
 
   /**
@@ -103,8 +111,16 @@ public final class Stepping {
     return value == Math.rint(value) ? Math.floor(part) : part;
   }
 
-  private static int first(Steps steps, long at) {
-    return (int) Math.max(0, Math.floorDiv(at - steps.from(), steps.width()));
+  /** The step that a moment lies in, or the end: mostly that of the reading before, or the next. */
+  private static int first(Steps steps, long at, int before) {
+    int s = before;
+    while (s > 0 && at < start(steps, s)) {
+      s--;
+    }
+    while (s < steps.size() && at >= start(steps, s + 1)) {
+      s++;
+    }
+    return s;
   }
 
   private static long start(Steps steps, int s) {

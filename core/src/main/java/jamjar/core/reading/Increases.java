@@ -135,6 +135,9 @@ public final class Increases {
   }
 
   private static void addFailed(Map<SeriesKey, Cell> cells, RawReading raw, Recipe recipe) {
+    if (raw.failed().isEmpty()) {
+      return;
+    }
     for (CounterDefinition counter : recipe.counters().values()) {
       WhyNothing why = raw.failed().get(counter.group());
       boolean plain = !counter.labelled() || counter.summed();

@@ -32,7 +32,8 @@ public class Changes {
     GROUP,
     RECIPE,
     MARKER,
-    CREDENTIAL
+    CREDENTIAL,
+    KEEPING
   }
 
   /**

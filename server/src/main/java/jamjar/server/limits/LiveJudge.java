@@ -74,10 +74,12 @@ public class LiveJudge {
   /** Begins to judge an instance where it was left, or goes on with it as it is now. */
   public void begin(InstanceRow row) {
     InstanceJudge judge;
+    boolean first;
     // in the order in which limits and instances were changed
     synchronized (order) {
       judge = judges.get(row.id());
-      if (judge == null) {
+      first = judge == null;
+      if (first) {
         judge = judge(row, Setting.of(row, recipes.of(row), Optional.empty(), clock.millis()));
         judges.put(row.id(), judge);
       } else {
@@ -88,7 +90,10 @@ public class LiveJudge {
     bringIntoLine(judge);
     if (row.paused()) {
       normals.forget(row.id());
+    } else if (first) {
+      normals.beginSoon(row.id());
     } else {
+      // its recipe, its zone or its times may be other ones now
       normals.learnSoon(row.id());
     }
   }
@@ -97,7 +102,7 @@ public class LiveJudge {
     return new InstanceJudge(
         setting,
         new StoredPast(store, row.id(), clock, this::awaitBrought),
-        (series, at) -> normals.at(row.id(), series, at),
+        (series, at) -> normals.now(row.id(), series, at),
         limits.rules(),
         beat.now().span());
   }
@@ -241,7 +246,7 @@ public class LiveJudge {
     }
     judge.lock.lock();
     try {
-      return Jars.of(judge, shownBefore, series -> normals.at(instance, series, clock.millis()));
+      return Jars.of(judge, shownBefore, series -> normals.now(instance, series, clock.millis()));
     } finally {
       judge.lock.unlock();
     }

@@ -3,6 +3,7 @@ package jamjar.server.normals;
 import static jamjar.server.numbers.Numbers.known;
 
 import io.swagger.v3.oas.annotations.media.Schema;
+import jamjar.core.baseline.Baseline;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import jamjar.server.problems.Problem;
@@ -10,6 +11,7 @@ import jamjar.store.Store;
 import jamjar.store.series.SeriesRow;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -53,9 +55,10 @@ class BaselineController {
         store.series().byIds(new int[] {series}).stream()
             .findFirst()
             .orElseThrow(() -> Problem.unknown("There is no series " + series + "."));
+    Optional<Baseline> week = normals.week(row.id());
     List<BaselineSlot> slots = new ArrayList<>();
     for (int slot = 0; slot < Timeline.SLOTS; slot++) {
-      Normal normal = normals.inSlot(row.instance(), series, slot);
+      Normal normal = week.isEmpty() ? Normal.NONE : week.get().at(slot);
       slots.add(
           new BaselineSlot(
               slot,

@@ -1,5 +1,7 @@
 package jamjar.server.normals;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import jakarta.annotation.PreDestroy;
 import jamjar.core.baseline.Baseline;
 import jamjar.core.baseline.Normal;
@@ -8,14 +10,17 @@ import jamjar.core.baseline.Timeline.LeftOut;
 import jamjar.server.markers.MarkerService;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.store.Store;
+import jamjar.store.StoreAway;
 import jamjar.store.instances.InstanceRow;
+import jamjar.store.normals.Learned;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.util.HashMap;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
@@ -23,6 +28,8 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.LongFunction;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -30,8 +37,9 @@ import org.springframework.stereotype.Service;
 
 /**
  * What is normal for each series: learned from the 1-minute means of the stored readings of the
- * last five weeks when an instance comes under watch, then hourly and on demand, one instance at a
- * time.
+ * last five weeks when an instance comes under watch first, then each night (hourly in its first
+ * days) and on demand, one instance at a time; and kept. On the heap lies what is normal about now;
+ * the rest is read when it is asked for.
  */
 @Service
 public class NormalsService {
@@ -39,11 +47,23 @@ public class NormalsService {
   private static final Duration HORIZON = Duration.ofDays(35);
   private static final int LONGEST_AT_ONCE_MINUTES = 35 * 1440;
 
+  /** After so many minutes a day more changes little by the hour. */
+  private static final int YOUNG_MINUTES = 8 * 1440;
+
+  /** By then the day that is over is packed, after midnight UTC. */
+  private static final Duration NIGHTLY = Duration.ofMinutes(150);
+
+  /** Weeks that persons looked at last, of one series each: about 40 kB. */
+  private static final int WEEKS = 400;
+
   private final Store store;
   private final SeriesSamples samples;
   private final MarkerService markers;
   private final Clock clock;
-  private final Map<Integer, Learned> learned = new ConcurrentHashMap<>();
+  private final Map<Integer, AboutNow> aboutNow = new ConcurrentHashMap<>();
+  private final Cache<Integer, Optional<Baseline>> weeks =
+      Caffeine.newBuilder().maximumSize(WEEKS).build();
+  private final AtomicBoolean goingOn = new AtomicBoolean();
   private final ExecutorService learner =
       Executors.newSingleThreadExecutor(
           task -> {
@@ -52,13 +72,6 @@ public class NormalsService {
             return thread;
           });
 
-  /**
-   * What was learned of one instance.
-   *
-   * @param at epoch ms
-   */
-  public record Learned(long at, ZoneId zone, Map<Integer, Baseline> baselines) {}
-
   NormalsService(Store store, SeriesSamples samples, MarkerService markers, Clock clock) {
     this.store = store;
     this.samples = samples;
@@ -66,29 +79,42 @@ public class NormalsService {
     this.clock = clock;
   }
 
-  /** What is normal for a series of an instance at a moment, epoch ms. */
-  public Normal at(int instance, int series, long at) {
-    Learned all = learned.get(instance);
-    return all == null
-        ? Normal.NONE
-        : inSlot(instance, series, Timeline.slotOf(at, all.zone(), Set.of()));
+  /**
+   * What is normal for a series of an instance at a moment about now, epoch ms; waits for no
+   * database.
+   */
+  public Normal now(int instance, int series, long at) {
+    AboutNow near = aboutNow.get(instance);
+    return near == null ? Normal.NONE : near.at(series, at);
   }
 
-  /** What is normal for a series in a slot of the week. */
-  Normal inSlot(int instance, int series, int slot) {
-    Learned all = learned.get(instance);
-    Baseline baseline = all == null ? null : all.baselines().get(series);
-    return baseline == null ? Normal.NONE : baseline.at(slot);
+  /** What is normal for a series through the week. */
+  Optional<Baseline> week(int series) {
+    return weeks.get(series, id -> store.normals().of(id));
+  }
+
+  /** What is normal for a series at any moment, epoch ms. */
+  public LongFunction<Normal> at(int instance, int series) {
+    AboutNow near = aboutNow.get(instance);
+    // one that is not watched is not held against what is normal
+    Optional<Baseline> week = near == null ? Optional.empty() : week(series);
+    return at ->
+        week.map(known -> known.at(Timeline.slotOf(at, near.zone(), Set.of()))).orElse(Normal.NONE);
+  }
+
+  /** An instance comes under watch: what was learned last night holds, else it is learned now. */
+  public void beginSoon(int instance) {
+    learner.execute(() -> told(instance, this::begin));
   }
 
   /** Learns an instance anew in the background. */
   public void learnSoon(int instance) {
-    learner.execute(() -> learn(instance));
+    learner.execute(() -> told(instance, this::learn));
   }
 
   /** Learns an instance anew and waits for it. */
   public void learnNow(int instance) throws InterruptedException {
-    Future<?> done = learner.submit(() -> learn(instance));
+    Future<?> done = learner.submit(() -> told(instance, this::learn));
     try {
       done.get();
     } catch (ExecutionException e) {
@@ -97,23 +123,66 @@ public class NormalsService {
   }
 
   public void forget(int instance) {
-    learned.remove(instance);
+    aboutNow.remove(instance);
   }
 
   @Scheduled(fixedDelay = 3_600_000, initialDelay = 3_600_000)
   void hourly() {
-    store.instances().all().forEach(row -> learnSoon(row.id()));
+    store.instances().all().stream()
+        .filter(row -> !row.paused())
+        .forEach(row -> beginSoon(row.id()));
   }
 
-  private void learn(int instance) {
+  /** Time passes, and with it what lies on the heap. */
+  @Scheduled(fixedDelay = 60_000, initialDelay = 60_000)
+  void goOn() {
+    if (aboutNow.values().stream().anyMatch(near -> near.ends(clock.millis()))
+        && goingOn.compareAndSet(false, true)) {
+      learner.execute(this::takeNext);
+    }
+  }
+
+  private void takeNext() {
+    goingOn.set(false);
+    aboutNow.forEach(
+        (instance, near) -> {
+          if (near.ends(clock.millis())) {
+            told(instance, row -> take(row, near.zone()));
+          }
+        });
+  }
+
+  private interface Doing {
+    void with(InstanceRow row);
+  }
+
+  private void told(int instance, Doing doing) {
     try {
-      store.instances().byId(instance).ifPresent(this::learn);
+      store.instances().byId(instance).ifPresent(doing::with);
     } catch (RuntimeException e) {
-      // the store may be closed already when all ends
-      if (!learner.isShutdown()) {
+      if (StoreAway.is(e)) {
+        LOG.warn("event=not-learned instance={} why=\"the database is away\"", instance);
+      } else if (!learner.isShutdown()) {
+        // the store may be closed already when all ends
         LOG.error("event=learning-failed instance={}", instance, e);
       }
     }
+  }
+
+  private void begin(InstanceRow row) {
+    Optional<Learned> before = store.normals().learned(row.id());
+    if (before.filter(learned -> stillHolds(learned, row)).isPresent()) {
+      take(row, ZoneId.of(row.zone()));
+    } else {
+      learn(row);
+    }
+  }
+
+  private boolean stillHolds(Learned learned, InstanceRow row) {
+    Instant now = clock.instant();
+    Instant night = now.minus(NIGHTLY).truncatedTo(ChronoUnit.DAYS).plus(NIGHTLY);
+    Instant since = learned.minutes() < YOUNG_MINUTES ? now.minus(1, ChronoUnit.HOURS) : night;
+    return learned.zone().equals(row.zone()) && learned.at().isAfter(since);
   }
 
   private void learn(InstanceRow row) {
@@ -129,17 +198,37 @@ public class NormalsService {
     ZoneId zone = ZoneId.of(row.zone());
     List<LeftOut> leftOut = markers.leftOut(row, from, to);
     Timeline timeline = new Timeline(from, minutes, zone, Set.of(), leftOut);
-    Map<Integer, Baseline> baselines = new HashMap<>();
-    samples
-        .minutes(row.id(), from, minutes)
-        .forEach((series, values) -> baselines.put(series, Baseline.learn(timeline, values)));
-    learned.put(row.id(), new Learned(clock.millis(), zone, baselines));
+    AboutNow near = new AboutNow(zone, began);
+    store
+        .normals()
+        .keep(
+            new Learned(row.id(), Instant.ofEpochMilli(began), row.zone(), minutes),
+            keeping ->
+                samples.minutes(
+                    row.id(),
+                    from,
+                    minutes,
+                    (series, values) -> {
+                      Baseline baseline = Baseline.learn(timeline, values);
+                      keeping.accept(baseline, series);
+                      near.add(series, baseline);
+                    }));
+    near.series().forEach(weeks::invalidate);
+    aboutNow.put(row.id(), near);
     LOG.info(
         "event=learned instance={} series={} minutes={} took_ms={}",
         row.id(),
-        baselines.size(),
+        near.series().size(),
         minutes,
         clock.millis() - began);
+  }
+
+  /** Takes up what was learned before, as far as it is about now. */
+  private void take(InstanceRow row, ZoneId zone) {
+    AboutNow near = new AboutNow(zone, clock.millis());
+    int[] series = store.series().alive(row.id()).stream().mapToInt(one -> one.id()).toArray();
+    store.normals().read(series, (baseline, id) -> near.add(id, baseline));
+    aboutNow.put(row.id(), near);
   }
 
   @PreDestroy

@@ -112,9 +112,7 @@ class PointsService {
       SeriesRow row, Points points, List<NothingBecause> spans, PointsBody body) {
     List<Normal> normal =
         Boolean.TRUE.equals(body.normal())
-            ? Arrays.stream(points.at())
-                .mapToObj(at -> normals.at(row.instance(), row.id(), at))
-                .toList()
+            ? Arrays.stream(points.at()).mapToObj(normals.at(row.instance(), row.id())).toList()
             : List.of();
     return new SeriesPoints(
         row.id(),

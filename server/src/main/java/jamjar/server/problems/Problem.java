@@ -1,5 +1,6 @@
 package jamjar.server.problems;
 
+import jamjar.core.failure.Causes;
 import java.util.Optional;
 import org.springframework.http.HttpStatus;
 
@@ -45,13 +46,7 @@ public final class Problem extends RuntimeException {
 
   /** The problem that a failure comes from. */
   static Optional<Problem> in(Throwable failure) {
-    Throwable cause = failure;
-    for (int depth = 0; cause != null && depth < 20; depth++, cause = cause.getCause()) {
-      if (cause instanceof Problem problem) {
-        return Optional.of(problem);
-      }
-    }
-    return Optional.empty();
+    return Causes.of(failure, Problem.class);
   }
 
   /** More was sent than is taken. */

@@ -1,6 +1,7 @@
 package jamjar.server.problems;
 
 import jakarta.servlet.http.HttpServletRequest;
+import jamjar.core.failure.Causes;
 import jamjar.store.StoreAway;
 import java.io.IOException;
 import java.net.URI;
@@ -177,13 +178,7 @@ class ProblemHandler extends ResponseEntityExceptionHandler {
   }
 
   private static String sqlState(Throwable failure) {
-    Throwable cause = failure;
-    for (int depth = 0; cause != null && depth < 20; depth++, cause = cause.getCause()) {
-      if (cause instanceof SQLException sql && sql.getSQLState() != null) {
-        return sql.getSQLState();
-      }
-    }
-    return "";
+    return Causes.of(failure, SQLException.class).map(SQLException::getSQLState).orElse("");
   }
 
   private static ResponseEntity<Object> answer(ProblemDetail detail) {

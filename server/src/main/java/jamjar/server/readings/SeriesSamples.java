@@ -116,14 +116,20 @@ public class SeriesSamples {
     return List.of(found);
   }
 
+  /** Takes the minutes of one series after the other. */
+  @FunctionalInterface
+  public interface TakingMinutes {
+    void take(int series, double[] means);
+  }
+
   /**
    * The 1-minute means of all series of an instance.
    *
    * @param from start of the first minute, epoch ms
-   * @return per number of a series its minutes; NaN for a gap, a thin step or too few. Of a series
-   *     that is read less often than once a minute there is one value per reading
+   * @param taking gets of each series its minutes; NaN for a gap, a thin step or too few. Of a
+   *     series that is read less often than once a minute there is one value per reading
    */
-  public Map<Integer, double[]> minutes(int instance, long from, int minutes) {
+  public void minutes(int instance, long from, int minutes, TakingMinutes taking) {
     Schedule schedule = recipes.scheduleOf(instance);
     Recipe recipe = schedule.recipe();
     // labels that are gone for good are learned no more
@@ -131,11 +137,10 @@ public class SeriesSamples {
         store.series().alive(instance).stream()
             .filter(row -> recipe.counters().containsKey(row.counter()))
             .toList();
-    Map<SeriesRow, int[]> parts = parts(instance, rows);
-    Map<Integer, double[]> found = new HashMap<>();
     if (rows.isEmpty() || minutes == 0) {
-      return found;
+      return;
     }
+    Map<SeriesRow, int[]> parts = parts(instance, rows);
     // as wide as what fits steps of a minute
     long to = from + minutes * Timeline.MINUTE;
     reader.readApart(
@@ -147,9 +152,8 @@ public class SeriesSamples {
               Charting.steps(
                   counter, partShape(recipe, counter), stepped, from, Timeline.MINUTE, minutes);
           thinOut(means, from, (int) (schedule.millis(counter) / Timeline.MINUTE));
-          found.put(rows.get(i).id(), means);
+          taking.take(rows.get(i).id(), means);
         });
-    return found;
   }
 
   private static void thinOut(double[] means, long begin, int every) {

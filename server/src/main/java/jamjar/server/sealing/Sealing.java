@@ -6,7 +6,7 @@ import jamjar.server.settings.Settings;
 import jamjar.server.watching.StoreThere;
 import jamjar.store.Store;
 import jamjar.store.StoreAway;
-import jamjar.store.readings.Retention;
+import jamjar.store.intake.Intake;
 import jamjar.store.readings.Sealer;
 import jamjar.store.readings.StoreSize;
 import java.io.IOException;
@@ -37,10 +37,10 @@ class Sealing implements StoreMXBean {
   // a process may hold more than one server, as those of tests do
   private final String name = "jamjar:type=Store,server=" + System.identityHashCode(this);
   private final Store store;
+  private final Intake intake;
   private final StoreThere there;
   private final Clock clock;
   private final Optional<Path> disk;
-  private final Retention.Keep keep;
   private final ScheduledExecutorService thread =
       Executors.newSingleThreadScheduledExecutor(
           task -> {
@@ -51,11 +51,11 @@ class Sealing implements StoreMXBean {
   private volatile Optional<StoreSize> size = Optional.empty();
   private volatile long spans;
 
-  Sealing(Store store, Settings settings, StoreThere there, Clock clock) {
+  Sealing(Store store, Intake intake, Settings settings, StoreThere there, Clock clock) {
     this.store = store;
+    this.intake = intake;
     this.there = there;
     this.clock = clock;
-    this.keep = new Retention.Keep(settings.keep().readings(), settings.keep().minutes());
     // the disk of a database elsewhere can't be looked at from here
     this.disk =
         settings.database().url().isEmpty() ? Optional.of(settings.data()) : Optional.empty();
@@ -73,9 +73,11 @@ class Sealing implements StoreMXBean {
     }
     try {
       long began = System.nanoTime();
-      Sealer.Done done = store.readings().sealer().run(clock.instant());
+      // what is kept but not brought in yet did not come late
+      Duration behind = Duration.ofMillis((long) (1000 * intake.behindSeconds()));
+      Sealer.Done done = store.readings().sealer().run(clock.instant().minus(behind));
       spans += done.spans();
-      int dropped = store.readings().retention().run(clock.instant(), keep);
+      int dropped = store.readings().retention().run(clock.instant(), store.keeping().all());
       if (dropped > 0) {
         LOG.info("event=aged-out tables={}", dropped);
       }

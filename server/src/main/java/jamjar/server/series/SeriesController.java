@@ -109,7 +109,7 @@ class SeriesController {
       String lasting,
       List<InForce> limits) {
     int first = leads ? recipe.firstView().indexOf(row.counter()) : -1;
-    Normal normal = normals.at(instance.id(), row.id(), clock.millis());
+    Normal normal = normals.now(instance.id(), row.id(), clock.millis());
     CounterDefinition counter = recipe.counters().get(row.counter());
     boolean whole = row.labels().isEmpty();
     int interval = new Schedule(recipe, instance.intervalS()).seconds(recipe.pace(counter));

@@ -1,6 +1,7 @@
 package jamjar.server.watching;
 
 import jakarta.annotation.PreDestroy;
+import jamjar.core.failure.Causes;
 import jamjar.store.Store;
 import java.time.Duration;
 import org.slf4j.Logger;
@@ -53,19 +54,11 @@ public class StoreThere {
     } catch (RuntimeException e) {
       if (!away) {
         away = true;
-        LOG.warn("event=store-does-not-answer why=\"{}\"", rootMessage(e));
+        LOG.warn("event=store-does-not-answer why=\"{}\"", Causes.words(e));
       }
       // whoever asked something would wait for it
       store.breakOff();
     }
-  }
-
-  private static String rootMessage(Throwable failure) {
-    Throwable root = failure;
-    for (int depth = 0; root.getCause() != null && depth < 20; depth++) {
-      root = root.getCause();
-    }
-    return root.getMessage();
   }
 
   @PreDestroy

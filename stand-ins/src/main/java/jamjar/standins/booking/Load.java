@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Properties;
 import java.util.SplittableRandom;
 import java.util.function.BooleanSupplier;
+import java.util.function.DoubleSupplier;
 
 /**
  * A bounded load on the bookings: a few dozen transactions a second from several programs and
@@ -19,6 +20,7 @@ public final class Load implements AutoCloseable {
   private static final long LOOK_EVERY_MS = 200;
 
   private final BooleanSupplier on;
+  private final DoubleSupplier busy;
   private final Ledger ledger;
   private final String password;
   private final String url;
@@ -30,7 +32,15 @@ public final class Load implements AutoCloseable {
    * @param ledger counts what was committed
    */
   public Load(DemoFolder folder, BooleanSupplier on, Ledger ledger) {
+    this(folder, on, () -> 1, ledger);
+  }
+
+  /**
+   * @param busy how busy it is now, 1 for as usual; asked before each transaction
+   */
+  public Load(DemoFolder folder, BooleanSupplier on, DoubleSupplier busy, Ledger ledger) {
     this.on = on;
+    this.busy = busy;
     this.ledger = ledger;
     this.password = folder.engine().password();
     this.url = folder.engine().url(DemoFolder.DATABASE);
@@ -71,8 +81,9 @@ public final class Load implements AutoCloseable {
     Connection connection = null;
     while (!ended) {
       try {
-        double wait = -Math.log(1 - random.nextDouble()) * meanMillis;
-        if (!sleepWhileOn((long) Math.min(10 * meanMillis, wait))) {
+        double mean = meanMillis / busy.getAsDouble();
+        double wait = -Math.log(1 - random.nextDouble()) * mean;
+        if (!sleepWhileOn((long) Math.min(10 * mean, wait))) {
           connection = close(connection);
           Thread.sleep(LOOK_EVERY_MS);
           continue;

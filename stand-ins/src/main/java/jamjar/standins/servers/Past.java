@@ -23,7 +23,7 @@ import javax.management.JMException;
  * that stands in for it now, run faster than time, and read by the very collector. The same seed
  * and the same story give the same bits.
  */
-public final class Past {
+public final class Past implements Readings {
   /** How far it goes on at once. */
   private static final int STEP_SECONDS = 10;
 
@@ -42,18 +42,6 @@ public final class Past {
   private final LoadedRecipe recipe;
   private final Story story;
   private final long seed;
-
-  /** Takes one reading after the other. */
-  @FunctionalInterface
-  public interface Taking {
-    void take(Pace source, int intervalS, Increases.Step step);
-  }
-
-  /** How often it is read at a moment, in s. */
-  @FunctionalInterface
-  public interface Every {
-    int seconds(Instant at);
-  }
 
   /** A clock that is moved on. */
   private static final class Moved extends Clock {
@@ -82,11 +70,7 @@ public final class Past {
     this.seed = seed;
   }
 
-  /**
-   * Reads a stretch, with some readings on either side.
-   *
-   * @param every a multiple of ten
-   */
+  @Override
   public void read(Instant from, Instant to, Every every, Taking taking) {
     long mine = new SplittableRandom(seed ^ from.getEpochSecond()).nextLong();
     SplittableRandom late = new SplittableRandom(mine);

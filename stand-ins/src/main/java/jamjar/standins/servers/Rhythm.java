@@ -9,7 +9,7 @@ import java.time.ZonedDateTime;
  * How busy Skerry Line is: sailings at fixed hours make waves, weekends are fuller, nights are
  * quiet but for the fare reload at 02:10 and the backup at 03:30. 1 is an ordinary hour of the day.
  */
-final class Rhythm {
+public final class Rhythm {
   private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
   private static final double[] SAILINGS = {7, 10.5, 14, 17.5, 21};
   private static final double CHECK_IN_BEFORE = 1.5;
@@ -18,7 +18,7 @@ final class Rhythm {
   private Rhythm() {}
 
   /** Bookings, fares and check-in. */
-  static double booking(Instant at) {
+  public static double booking(Instant at) {
     ZonedDateTime local = at.atZone(ZONE);
     double hour = hour(local);
     double day = 0.25 + 0.75 * bump(hour, 14, 5.5);

@@ -20,7 +20,7 @@ public final class Story {
   public static final Story NONE = new Story();
 
   public static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
-  private static final String SOUTHMOLE = "Southmole";
+  static final String SOUTHMOLE = "Southmole";
   private static final String LEAKING = "freight-2";
   private static final double LEAK_PER_DAY = 0.019;
   private static final double SLOWER = 1.9;
@@ -36,14 +36,14 @@ public final class Story {
   /**
    * A stretch of time with its reason.
    *
-   * @param site the site that it is about
+   * @param site the site, or the instance, that it is about
    */
   public record Stretch(String what, String words, String site, Instant from, Duration lasts) {
     public Instant to() {
       return from.plus(lasts);
     }
 
-    boolean holds(Instant at) {
+    public boolean holds(Instant at) {
       return !at.isBefore(from) && at.isBefore(to());
     }
   }
@@ -94,7 +94,8 @@ public final class Story {
     this.cutOff = never;
   }
 
-  private static Instant daysAgo(Instant end, int least, LocalTime time) {
+  /** The newest moment at that time of the day that is at least so many days before. */
+  public static Instant daysAgo(Instant end, int least, LocalTime time) {
     ZonedDateTime at = end.atZone(ZONE).minusDays(least).with(time);
     return (at.isAfter(end.atZone(ZONE).minusDays(least)) ? at.minusDays(1) : at).toInstant();
   }

@@ -23,8 +23,12 @@ public interface ChunkMapper {
   record Unsealed(
       long id, int instance, int source, Instant fromAt, Instant toAt, boolean overlapped) {}
 
-  /** Some of a source over a whole day. */
-  record Day(int instance, int source, Instant fromAt) {}
+  /**
+   * Some of a source over a whole day.
+   *
+   * @param keep how long it is to be kept: the number of the class
+   */
+  record Day(int instance, int source, Instant fromAt, int keep) {}
 
   @Select("select * from sealed where instance = #{instance}")
   List<Until> sealed(int instance);
@@ -52,19 +56,20 @@ public interface ChunkMapper {
 
   @Insert(
       """
-      insert into span (instance, source, day, from_at, to_at, revision, layouts, counts, times)
+      insert into span (instance, source, day, from_at, to_at, revision, layouts, counts, times, keep)
       values (#{instance}, #{source}, #{day}, #{fromAt}, #{toAt}, #{revision}, #{layouts},
-        #{counts}, #{times})
+        #{counts}, #{times}, #{keep})
       """)
   void addSpan(SpanRow row);
 
   @Insert(
       """
-      insert into chunk (series, source, day, from_at, n, least, greatest, total, first, last, body)
-      values (#{series}, #{source}, #{day}, #{fromAt}, #{n}, #{least}, #{greatest}, #{total},
-        #{first}, #{last}, #{body})
+      insert into chunk (series, source, day, from_at, n, least, greatest, total, first, last, body,
+        keep)
+      values (#{row.series}, #{row.source}, #{row.day}, #{row.fromAt}, #{row.n}, #{row.least},
+        #{row.greatest}, #{row.total}, #{row.first}, #{row.last}, #{row.body}, #{keep})
       """)
-  void addChunk(ChunkRow row);
+  void addChunk(@Param("row") ChunkRow row, @Param("keep") int keep);
 
   /** Spans that touch a window, both ends inclusive. */
   @Select(
@@ -106,8 +111,9 @@ public interface ChunkMapper {
    */
   @Select(
       """
-      select distinct instance, source, date_trunc('day', from_at, 'UTC') as from_at
-      from span join sealed using (instance, source)
+      select distinct instance, source, date_trunc('day', from_at, 'UTC') as from_at,
+        coalesce(k.keep, 0) as keep
+      from span join sealed using (instance, source) left join kept_as k using (instance)
       where not day and date_trunc('day', from_at, 'UTC') + interval '26 hours' <= until_at
       order by from_at
       """)
@@ -147,10 +153,10 @@ public interface ChunkMapper {
   boolean anyUnsealed(@Param("from") Instant from, @Param("to") Instant to);
 
   /**
-   * A month of whole days, made apart and attached then: nobody waits for it.
+   * A month of whole days of a class, made apart and attached then: nobody waits for it.
    *
    * @param like the table that it is one of
-   * @param parent the part of it that holds days
+   * @param parent the part of it that holds days of that class
    */
   @Update(
       """

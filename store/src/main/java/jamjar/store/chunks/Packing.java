@@ -76,10 +76,14 @@ public final class Packing {
     return runs == 0;
   }
 
-  /** All of it as one span. */
+  /**
+   * All of it as one span.
+   *
+   * @param keep how long it is to be kept: the number of the class
+   */
   public Packed pack(
-      int instance, int source, boolean day, Instant from, Instant to, int revision) {
-    SpanRow span = span(instance, source, day, from, to, revision);
+      int instance, int source, boolean day, Instant from, Instant to, int revision, int keep) {
+    SpanRow span = span(instance, source, day, from, to, revision, keep);
     List<ChunkRow> chunks = new ArrayList<>(columns.size());
     columns.forEach(
         (series, column) -> chunks.add(ChunkRow.of(series, span, column.values, column.n, writer)));
@@ -87,7 +91,7 @@ public final class Packing {
   }
 
   private SpanRow span(
-      int instance, int source, boolean day, Instant from, Instant to, int revision) {
+      int instance, int source, boolean day, Instant from, Instant to, int revision, int keep) {
     return new SpanRow(
         instance,
         source,
@@ -97,7 +101,8 @@ public final class Packing {
         revision,
         Arrays.copyOf(layouts, runs),
         Arrays.copyOf(counts, runs),
-        ReadingTimes.together(times).write());
+        ReadingTimes.together(times).write(),
+        keep);
   }
 
   /**
@@ -106,9 +111,10 @@ public final class Packing {
    *
    * @param spans in order of time
    * @param chunks all of theirs, in order of time
+   * @param keep as above
    */
   public static Packed merged(
-      List<SpanRow> spans, List<ChunkRow> chunks, Instant from, Instant to) {
+      List<SpanRow> spans, List<ChunkRow> chunks, Instant from, Instant to, int keep) {
     Packing packing = new Packing();
     int revision = 1;
     for (SpanRow span : spans) {
@@ -119,7 +125,7 @@ public final class Packing {
       revision = Math.max(revision, span.revision());
     }
     SpanRow first = spans.get(0);
-    SpanRow whole = packing.span(first.instance(), first.source(), true, from, to, revision);
+    SpanRow whole = packing.span(first.instance(), first.source(), true, from, to, revision, keep);
     Map<Integer, List<ChunkRow>> bySeries = new LinkedHashMap<>();
     chunks.forEach(
         chunk -> bySeries.computeIfAbsent(chunk.series(), s -> new ArrayList<>()).add(chunk));

@@ -10,6 +10,7 @@ import java.time.Instant;
  * @param layouts numbers of the layouts of its readings, one after the other
  * @param counts how many readings have each of them
  * @param times {@link jamjar.core.chunk.ReadingTimes}
+ * @param keep how long it is kept: the number of the class; of days only
  */
 public record SpanRow(
     int instance,
@@ -20,4 +21,5 @@ public record SpanRow(
     int revision,
     int[] layouts,
     int[] counts,
-    byte[] times) {}
+    byte[] times,
+    int keep) {}

@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
@@ -121,6 +122,18 @@ public final class TemporaryCluster {
     try (Connection connection = connect(database);
         Statement statement = connection.createStatement()) {
       statement.execute(sql);
+    } catch (SQLException e) {
+      throw new IllegalStateException(sql, e);
+    }
+  }
+
+  /** The one number that a question of the superuser is answered with. */
+  public long number(String database, String sql) {
+    try (Connection connection = connect(database);
+        Statement statement = connection.createStatement();
+        ResultSet row = statement.executeQuery(sql)) {
+      row.next();
+      return row.getLong(1);
     } catch (SQLException e) {
       throw new IllegalStateException(sql, e);
     }

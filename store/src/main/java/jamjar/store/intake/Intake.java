@@ -1,5 +1,6 @@
 package jamjar.store.intake;
 
+import jamjar.core.failure.Causes;
 import jamjar.core.watching.Gap;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.intake.JournalMapper.Brought;
@@ -81,7 +82,8 @@ public final class Intake implements AutoCloseable {
     this.readings = readings;
     this.away = away;
     this.journal = open(factory, folder, mostBytes, clock);
-    this.carrier = new Carrier(journal, new IntoStore(factory, readings, clock, changed), away);
+    this.carrier =
+        new Carrier(journal, new IntoStore(factory, readings, clock, changed, this::sync), away);
     readings.keepNumbers(new Numbered());
     readings.stockUp();
     carrying.setDaemon(true);
@@ -323,11 +325,7 @@ public final class Intake implements AutoCloseable {
   private void told(Exception e) {
     if (!stuck) {
       stuck = true;
-      Throwable root = e;
-      for (int depth = 0; root.getCause() != null && depth < 20; depth++) {
-        root = root.getCause();
-      }
-      LOG.warn("event=journal-waits behind_bytes={} why=\"{}\"", behindBytes(), root.getMessage());
+      LOG.warn("event=journal-waits behind_bytes={} why=\"{}\"", behindBytes(), Causes.words(e));
       if (!away.test(e)) {
         LOG.debug("event=journal-waits", e);
       }

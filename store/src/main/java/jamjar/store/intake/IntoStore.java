@@ -29,12 +29,19 @@ final class IntoStore implements Carrier.Destination {
   private final ReadingStore readings;
   private final Clock clock;
   private final Consumer<String> changed;
+  private final Runnable onDisk;
 
   /**
    * @param changed is told what kinds of lists are other ones now
+   * @param onDisk has what is kept survive a power cut
    */
   IntoStore(
-      SqlSessionFactory factory, ReadingStore readings, Clock clock, Consumer<String> changed) {
+      SqlSessionFactory factory,
+      ReadingStore readings,
+      Clock clock,
+      Consumer<String> changed,
+      Runnable onDisk) {
+    this.onDisk = onDisk;
     this.factory = factory;
     this.readings = readings;
     this.clock = clock;
@@ -206,6 +213,10 @@ final class IntoStore implements Carrier.Destination {
           || kept instanceof Kept.NotWatched) {
         kinds.add("markers");
       }
+    }
+    if (kinds.contains("alerts")) {
+      // nobody is told of what a power cut could still take back
+      onDisk.run();
     }
     kinds.forEach(changed);
   }

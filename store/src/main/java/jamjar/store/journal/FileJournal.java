@@ -165,21 +165,31 @@ public final class FileJournal implements Journal {
     }
   }
 
-  private void bound() throws IOException {
+  private void bound() {
     long all = segments.values().stream().mapToLong(segment -> segment.length).sum();
     while (all > mostBytes && segments.size() > 1) {
       Map.Entry<Long, Segment> oldest = segments.firstEntry();
       all -= oldest.getValue().length;
       long from = oldest.getKey();
-      remove(from);
+      try {
+        remove(from);
+      } catch (IOException e) {
+        // it stays, and goes when the next segment begins
+        return;
+      }
       losses.add(new Loss(from, segments.firstKey(), "the journal was full"));
     }
   }
 
   private void remove(long begin) throws IOException {
-    Segment segment = segments.remove(begin);
-    segment.part.close();
+    Segment segment = segments.get(begin);
     files.delete(segment.name);
+    segments.remove(begin);
+    try {
+      segment.part.close();
+    } catch (IOException e) {
+      // nothing of it is wanted any more
+    }
   }
 
   @Override

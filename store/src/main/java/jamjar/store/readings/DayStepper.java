@@ -6,6 +6,7 @@ import jamjar.core.chunk.StepChunk;
 import jamjar.core.chunk.ValueWriter;
 import jamjar.core.counter.Shape;
 import jamjar.core.reading.SeriesKey;
+import jamjar.store.chunks.SpanRow;
 import jamjar.store.steps.StepMapper;
 import jamjar.store.steps.StepRow;
 import java.time.Duration;
@@ -44,13 +45,9 @@ final class DayStepper {
    *
    * @param layouts those of the day
    */
-  void make(
-      SqlSession session,
-      int instance,
-      int source,
-      Instant day,
-      Map<Integer, LayoutRow> layouts,
-      int[] series) {
+  void make(SqlSession session, SpanRow of, Map<Integer, LayoutRow> layouts, int[] series) {
+    int source = of.source();
+    Instant day = of.fromAt();
     int interval = layouts.values().stream().mapToInt(LayoutRow::intervalS).max().orElse(0);
     Duration margin = Duration.ofSeconds((long) MARGIN * interval);
     StepMapper steps = session.getMapper(StepMapper.class);
@@ -62,12 +59,12 @@ final class DayStepper {
       List<Samples> samples =
           windows.samples(
               session,
-              instance,
+              of.instance(),
               groups,
               day.minus(margin),
               day.plus(1, ChronoUnit.DAYS).plus(margin));
       for (int i = 0; i < some.length; i++) {
-        add(steps, some[i], source, day, samples.get(i), totals);
+        add(steps, some[i], of, samples.get(i), totals);
       }
     }
   }
@@ -95,8 +92,7 @@ final class DayStepper {
    * @param samples of the day, with some more on either side
    * @param totals the counters that are totals
    */
-  void add(
-      StepMapper to, int series, int source, Instant day, Samples samples, Set<String> totals) {
+  void add(StepMapper to, int series, SpanRow of, Samples samples, Set<String> totals) {
     boolean total = counter(series).filter(totals::contains).isPresent();
     Shape shape = total ? Shape.TOTAL : Shape.LEVEL;
     long slowest = Arrays.stream(samples.interval()).max().orElse(0);
@@ -106,8 +102,9 @@ final class DayStepper {
       if (slowest <= width || minutes > 1) {
         int count = (int) (Duration.ofDays(1).toMillis() / width);
         byte[] body =
-            StepChunk.write(Stepping.of(shape, samples, day.toEpochMilli(), width, count), writer);
-        to.add(new StepRow(series, source, minutes, day, body));
+            StepChunk.write(
+                Stepping.of(shape, samples, of.fromAt().toEpochMilli(), width, count), writer);
+        to.add(new StepRow(series, of.source(), minutes, of.fromAt(), body), of.keep());
       }
     }
   }

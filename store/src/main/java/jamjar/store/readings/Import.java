@@ -3,6 +3,10 @@ package jamjar.store.readings;
 import jamjar.core.chart.Samples;
 import jamjar.store.chunks.ChunkMapper;
 import jamjar.store.chunks.Packing;
+import jamjar.store.chunks.Packing.Packed;
+import jamjar.store.chunks.SpanRow;
+import jamjar.store.keeping.Keeping;
+import jamjar.store.keeping.KeepingMapper;
 import jamjar.store.steps.StepMapper;
 import java.time.Duration;
 import java.time.Instant;
@@ -67,8 +71,9 @@ public final class Import {
     }
     int instance = readings.get(0).row().instance();
     int source = readings.get(0).row().source();
-    months.make(from);
     try (SqlSession session = factory.openSession(ExecutorType.BATCH, false)) {
+      int keep = session.getMapper(KeepingMapper.class).of(instance);
+      months.make(from, keep);
       // what is lost is lost as a whole and brought in again
       session.getMapper(ReadingMapper.class).needNotWait();
       ChunkMapper chunks = session.getMapper(ChunkMapper.class);
@@ -86,9 +91,12 @@ public final class Import {
       if (within.isEmpty()) {
         return false;
       }
-      Sealer.add(chunks, pack(session, within).pack(instance, source, wholeDay, from, to, 1));
+      Packed packed =
+          pack(session, within)
+              .pack(instance, source, wholeDay, from, to, 1, wholeDay ? keep : Keeping.USUAL);
+      Sealer.add(chunks, packed);
       if (wholeDay) {
-        step(session, source, from, readings);
+        step(session, packed.span(), readings);
       }
       session.commit();
       return true;
@@ -105,7 +113,7 @@ public final class Import {
     return packing;
   }
 
-  private void step(SqlSession session, int source, Instant day, List<LaidOut> readings) {
+  private void step(SqlSession session, SpanRow day, List<LaidOut> readings) {
     ReadingMapper through = session.getMapper(ReadingMapper.class);
     StepMapper steps = session.getMapper(StepMapper.class);
     Map<Integer, Gathered> bySeries = new HashMap<>();
@@ -121,8 +129,7 @@ public final class Import {
       }
     }
     Set<String> totals = stepper.totals(new ArrayList<>(used));
-    bySeries.forEach(
-        (series, values) -> stepper.add(steps, series, source, day, values.samples(), totals));
+    bySeries.forEach((series, values) -> stepper.add(steps, series, day, values.samples(), totals));
   }
 
   /** The readings of one series. */

@@ -9,7 +9,7 @@ import java.util.Map;
 import org.apache.ibatis.session.SqlSession;
 import org.apache.ibatis.session.SqlSessionFactory;
 
-/** The tables in which packed days lie, a month each. */
+/** The tables in which packed days lie, a month each of those that are kept for the same time. */
 final class MonthTables {
   private static final DateTimeFormatter MONTH = DateTimeFormatter.ofPattern("yyyyMM");
   private static final Map<String, String> PARTS =
@@ -21,14 +21,19 @@ final class MonthTables {
     this.factory = factory;
   }
 
-  /** Makes those of a moment, unless they are there. */
-  void make(Instant at) {
+  /**
+   * Makes those of a moment, unless they are there.
+   *
+   * @param keep for how long: the number of the class
+   */
+  void make(Instant at, int keep) {
     LocalDate month = LocalDate.ofInstant(at, ZoneOffset.UTC).withDayOfMonth(1);
     String name = month.format(MONTH);
     String from = month + " 00:00+00";
     String to = month.plusMonths(1) + " 00:00+00";
     PARTS.forEach(
-        (in, like) -> {
+        (days, like) -> {
+          String in = days + "_" + keep;
           try (SqlSession session = factory.openSession(false)) {
             // two processes may make it at once
             session.getMapper(ReadingMapper.class).lockPartitions();

@@ -219,6 +219,7 @@ interface ReadingMapper {
   /**
    * Has those days packed again of which a series has no steps.
    *
+   * @param keep the number of the class
    * @param month as the names of its tables end
    * @return how many, of one source each
    */
@@ -226,7 +227,7 @@ interface ReadingMapper {
       """
       insert into unsealed (instance, source, from_at, to_at, overlapped)
       select distinct s.instance, c.source, c.from_at, c.from_at, false
-      from chunk_days_${month} c join series s on s.id = c.series
+      from chunk_days_${keep}_${month} c join series s on s.id = c.series
       where not exists (
         select 1 from step_15 t
         where t.series = c.series and t.minutes = 15 and t.from_at = c.from_at
@@ -238,7 +239,7 @@ interface ReadingMapper {
       on conflict (instance, source, from_at) where not overlapped
       do update set to_at = excluded.to_at
       """)
-  int packAgainToStep(@Param("month") String month);
+  int packAgainToStep(@Param("keep") int keep, @Param("month") String month);
 
   @Select("select count(*) from set_aside")
   long setAside();

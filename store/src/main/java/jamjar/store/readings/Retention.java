@@ -1,11 +1,13 @@
 package jamjar.store.readings;
 
+import jamjar.store.keeping.Keeping;
 import jamjar.store.watching.WatchingMapper;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.YearMonth;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
@@ -24,19 +26,14 @@ import org.slf4j.LoggerFactory;
 public final class Retention {
   private static final Logger LOG = LoggerFactory.getLogger(Retention.class);
   private static final DateTimeFormatter MONTH = DateTimeFormatter.ofPattern("yyyyMM");
+  private static final String SPANS = "span_days";
+  private static final String VALUES = "chunk_days";
+  private static final String MINUTES = "step_1";
   private static final Duration LEAP = Duration.ofDays(1);
   private static final Duration UNTIL_TRUSTED = Duration.ofDays(7);
 
   private final SqlSessionFactory factory;
   private final Parts parts;
-
-  /**
-   * How long is kept at least. Steps of 15 minutes are kept for ever.
-   *
-   * @param readings what was read, as it was read
-   * @param minutes steps of a minute
-   */
-  public record Keep(Duration readings, Duration minutes) {}
 
   Retention(SqlSessionFactory factory) {
     this.factory = factory;
@@ -44,14 +41,12 @@ public final class Retention {
   }
 
   /**
-   * Drops at most one month of each kind.
+   * Drops at most one month of each kind of each class.
    *
    * @return how many tables were dropped
    */
-  public int run(Instant now, Keep keep) {
-    Optional<YearMonth> readings = ended("span_days", now.minus(keep.readings()));
-    Optional<YearMonth> minutes = ended("step_1", now.minus(keep.minutes()));
-    if (readings.isEmpty() && minutes.isEmpty()) {
+  public int run(Instant now, List<Keeping> all) {
+    if (all.stream().noneMatch(keeping -> any(keeping, now))) {
       return 0;
     }
     Instant since = now.minus(UNTIL_TRUSTED);
@@ -62,22 +57,45 @@ public final class Retention {
       return 0;
     }
     Instant today = newest.isBefore(now) ? newest : now;
+    return all.stream().mapToInt(keeping -> run(today, keeping)).sum();
+  }
+
+  private boolean any(Keeping keeping, Instant now) {
+    return readings(keeping, now).isPresent() || minutes(keeping, now).isPresent();
+  }
+
+  private int run(Instant today, Keeping keeping) {
     int dropped = 0;
-    if (readings.filter(month -> ended(month, today.minus(keep.readings()))).isPresent()
-        && allStepped(readings.get())) {
-      dropped += drop("span_days", readings.get());
+    Optional<YearMonth> readings = readings(keeping, today);
+    if (readings.isPresent() && allStepped(keeping, readings.get())) {
+      dropped += drop(of(SPANS, keeping), readings.get());
     }
-    if (minutes.filter(month -> ended(month, today.minus(keep.minutes()))).isPresent()) {
-      dropped += drop("step_1", minutes.get());
+    Optional<YearMonth> minutes = minutes(keeping, today);
+    if (minutes.isPresent()) {
+      dropped += drop(of(MINUTES, keeping), minutes.get());
     }
-    return dropped + dropLeft();
+    return dropped + dropLeft(keeping);
+  }
+
+  private Optional<YearMonth> readings(Keeping keeping, Instant today) {
+    return ended(of(SPANS, keeping), today.minus(keeping.readingsDays(), ChronoUnit.DAYS));
+  }
+
+  private Optional<YearMonth> minutes(Keeping keeping, Instant today) {
+    return keeping.minutesDays() == null
+        ? Optional.empty()
+        : ended(of(MINUTES, keeping), today.minus(keeping.minutesDays(), ChronoUnit.DAYS));
+  }
+
+  private static String of(String days, Keeping keeping) {
+    return days + "_" + keeping.keep();
   }
 
   /** Steps outlive what they were made of: days that have none get theirs before they go. */
-  private boolean allStepped(YearMonth month) {
+  private boolean allStepped(Keeping keeping, YearMonth month) {
     String name = month.format(MONTH);
     try (SqlSession session = factory.openSession(true)) {
-      int missing = session.getMapper(ReadingMapper.class).packAgainToStep(name);
+      int missing = session.getMapper(ReadingMapper.class).packAgainToStep(keeping.keep(), name);
       if (missing > 0) {
         LOG.info("event=aged-out-later month={} days-without-steps={}", name, missing);
       }
@@ -86,11 +104,12 @@ public final class Retention {
   }
 
   /** Values of which nobody looks for any more, as their times are gone. */
-  private int dropLeft() {
-    List<String> kept = parts.of("span_days");
-    return parts.of("chunk_days").stream()
-        .filter(name -> !kept.contains(name.replace("chunk", "span")))
-        .mapToInt(name -> parts.drop("chunk_days", name, session -> true) ? 1 : 0)
+  private int dropLeft(Keeping keeping) {
+    List<String> kept = parts.of(of(SPANS, keeping));
+    String values = of(VALUES, keeping);
+    return parts.of(values).stream()
+        .filter(name -> !kept.contains(name.replace(VALUES, SPANS)))
+        .mapToInt(name -> parts.drop(values, name, session -> true) ? 1 : 0)
         .sum();
   }
 

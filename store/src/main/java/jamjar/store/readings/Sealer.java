@@ -1,5 +1,6 @@
 package jamjar.store.readings;
 
+import jamjar.core.failure.Causes;
 import jamjar.store.chunks.ChunkMapper;
 import jamjar.store.chunks.ChunkMapper.Day;
 import jamjar.store.chunks.ChunkMapper.Unsealed;
@@ -7,6 +8,7 @@ import jamjar.store.chunks.ChunkMapper.Until;
 import jamjar.store.chunks.Packing;
 import jamjar.store.chunks.Packing.Packed;
 import jamjar.store.chunks.SpanRow;
+import jamjar.store.keeping.Keeping;
 import jamjar.store.steps.StepMapper;
 import java.time.Duration;
 import java.time.Instant;
@@ -138,14 +140,6 @@ public final class Sealer {
     }
   }
 
-  private static Throwable root(Throwable failure) {
-    Throwable root = failure;
-    for (int depth = 0; root.getCause() != null && depth < 20; depth++) {
-      root = root.getCause();
-    }
-    return root;
-  }
-
   /** One that fails does not keep the others from being done. */
   private final class Tries {
     private int done;
@@ -160,7 +154,7 @@ public final class Sealer {
         }
         failed++;
         // a batch that fails tells all that it wanted to write
-        String why = String.valueOf(root(e).getMessage());
+        String why = Causes.words(e);
         LOG.warn(
             "event=not-packed what=\"{}\" why=\"{}\"",
             what,
@@ -231,7 +225,9 @@ public final class Sealer {
     if (there.isEmpty()) {
       Packing packing = new Packing();
       add(packing, rows.rowsOf(source.instance(), source.source(), begin, to), rows);
-      add(chunks, packing.pack(source.instance(), source.source(), false, begin, to, 1));
+      add(
+          chunks,
+          packing.pack(source.instance(), source.source(), false, begin, to, 1, Keeping.USUAL));
     } else {
       packAgain(session, there, to, NOTHING_WRONG);
     }
@@ -272,14 +268,14 @@ public final class Sealer {
 
   static void add(ChunkMapper to, Packed packed) {
     to.addSpan(packed.span());
-    packed.chunks().forEach(to::addChunk);
+    packed.chunks().forEach(chunk -> to.addChunk(chunk, packed.span().keep()));
   }
 
   /** Spans of two hours become a day. */
   private int merge(Day day) {
     Instant from = day.fromAt();
     Instant to = from.plus(1, ChronoUnit.DAYS);
-    months.make(from);
+    months.make(from, day.keep());
     try (SqlSession session = factory.openSession(ExecutorType.BATCH, false)) {
       // what is lost is lost as a whole and done again
       session.getMapper(ReadingMapper.class).needNotWait();
@@ -302,7 +298,8 @@ public final class Sealer {
                   .filter(chunk -> chunk.source() == day.source() && !chunk.day())
                   .toList(),
               from,
-              to);
+              to,
+              day.keep());
       spans.forEach(span -> chunks.remove(span, series));
       add(chunks, whole);
       step(session, whole.span(), theirs, series);
@@ -383,7 +380,7 @@ public final class Sealer {
     add(packing, all, rows);
     add(
         session.getMapper(ChunkMapper.class),
-        packing.pack(wrong.instance(), wrong.source(), false, from, to, 1));
+        packing.pack(wrong.instance(), wrong.source(), false, from, to, 1, Keeping.USUAL));
   }
 
   private Packed packAgain(
@@ -408,11 +405,12 @@ public final class Sealer {
         span.day(),
         span.fromAt(),
         span.toAt(),
-        span.revision() + 1);
+        span.revision() + 1,
+        span.keep());
   }
 
   private void step(SqlSession session, SpanRow day, Map<Integer, LayoutRow> theirs, int[] series) {
-    stepper.make(session, day.instance(), day.source(), day.fromAt(), theirs, series);
+    stepper.make(session, day, theirs, series);
   }
 
   private static Instant end(Instant from) {

@@ -11,10 +11,10 @@ import org.apache.ibatis.annotations.Select;
 public interface StepMapper {
   @Insert(
       """
-      insert into step (series, source, minutes, from_at, body)
-      values (#{series}, #{source}, #{minutes}, #{fromAt}, #{body})
+      insert into step (series, source, minutes, from_at, body, keep)
+      values (#{row.series}, #{row.source}, #{row.minutes}, #{row.fromAt}, #{row.body}, #{keep})
       """)
-  void add(StepRow row);
+  void add(@Param("row") StepRow row, @Param("keep") int keep);
 
   @Delete(
       """
@@ -65,7 +65,7 @@ public interface StepMapper {
         where series = any(#{series}) and minutes = #{minutes}
           and from_at between #{month} and #{to}
         union all
-        select *, 1 from step
+        select series, source, minutes, from_at, body, 1 from step
         where series = any(#{series}) and minutes = #{minutes} and from_at between #{day} and #{to}
       ) both_of_them
       order by series, turn, from_at

@@ -11,6 +11,7 @@ final class FailingFiles implements JournalFiles {
   private final SplittableRandom random;
   private final TreeMap<String, Content> files = new TreeMap<>();
   private double failing;
+  private boolean undeletable;
 
   private static final class Content {
     private byte[] bytes = {};
@@ -26,6 +27,11 @@ final class FailingFiles implements JournalFiles {
    */
   void failing(double share) {
     failing = share;
+  }
+
+  /** Whether no file can be deleted from now on. */
+  void undeletable(boolean now) {
+    undeletable = now;
   }
 
   /** The machine loses its power: of what was not synced a part is left, or rubbish. */
@@ -64,6 +70,9 @@ final class FailingFiles implements JournalFiles {
   @Override
   public void delete(String name) throws IOException {
     mayFail();
+    if (undeletable) {
+      throw new IOException(name + ": Operation not permitted");
+    }
     files.remove(name);
   }
 

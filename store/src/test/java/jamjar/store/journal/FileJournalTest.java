@@ -82,6 +82,27 @@ class FileJournalTest {
   }
 
   @Test
+  void what_can_t_be_deleted_is_not_lost_and_goes_when_it_can() throws IOException {
+    FileJournal journal = new FileJournal(files, 100, 1_000);
+    files.undeletable(true);
+    for (int i = 0; i < 200; i++) {
+      journal.append(bytes("entry " + i));
+    }
+    assertThat(all(journal, 0)).hasSize(200);
+    assertThatThrownBy(() -> journal.forget(500)).hasMessageContaining("not permitted");
+    assertThat(all(journal, 0)).hasSize(200);
+    assertThat(journal.losses()).isEmpty();
+    files.undeletable(false);
+    for (int i = 0; i < 20; i++) {
+      journal.append(bytes("entry " + (200 + i)));
+    }
+    assertThat(journal.end() - journal.first()).isLessThanOrEqualTo(1_100);
+    List<Loss> losses = journal.losses();
+    assertThat(losses.get(0).from()).isZero();
+    assertThat(losses.get(losses.size() - 1).to()).isEqualTo(journal.first());
+  }
+
+  @Test
   void an_end_that_was_not_written_whole_is_cut() throws IOException {
     FileJournal journal = new FileJournal(files, PLENTY, PLENTY);
     journal.append(bytes("whole"));

@@ -380,8 +380,7 @@ class SealerTest {
   }
 
   private int ageOut(String now) {
-    Retention.Keep keep = new Retention.Keep(Duration.ofDays(56), Duration.ofDays(180));
-    return store.readings().retention().run(Instant.parse(now), keep);
+    return store.readings().retention().run(Instant.parse(now), store.keeping().all());
   }
 
   @Test

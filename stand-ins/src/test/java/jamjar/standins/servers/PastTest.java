@@ -8,24 +8,17 @@ import jamjar.core.counter.Pace;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
-import jamjar.store.Store;
-import jamjar.store.alerts.JudgedStore.Judged;
-import jamjar.store.cluster.TemporaryCluster;
-import jamjar.store.instances.InstanceRow;
-import jamjar.store.readings.KeptReading;
-import jamjar.store.readings.StoredReading;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZonedDateTime;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.zip.CRC32C;
 import org.junit.jupiter.api.Test;
 
-class HistoryTest {
+class PastTest {
   private static final Instant END = Instant.parse("2026-11-26T13:17:00Z");
   private static final Story STORY = new Story(END);
 
@@ -93,71 +86,6 @@ class HistoryTest {
         .noneMatch(r -> !r.at().isBefore(gap.from()) && r.at().isBefore(gap.to()))
         .anyMatch(r -> r.at().isAfter(gap.to()));
     assertThat(read("booking-1", gap.from(), gap.to(), 60)).hasSizeGreaterThan(25);
-  }
-
-  @Test
-  void it_is_written_before_what_is_read_now_and_only_once() throws Exception {
-    Profile profile = profile("weather-1");
-    TemporaryCluster cluster = TemporaryCluster.shared();
-    String url = cluster.cluster().url(cluster.newDatabase());
-    try (Store store = Store.open(url, "postgres", cluster.cluster().password())) {
-      History history = new History(store, STORY, 4711, Duration.ofDays(2));
-      assertThat(history.canBegin(List.of(profile))).isFalse();
-      int instance = store.instances().add(instance(profile));
-      Instant since = read(store, instance, profile);
-      assertThat(history.canBegin(List.of(profile))).isTrue();
-
-      history.write(List.of(profile), words -> {});
-      long readings = store.readings().count(instance, 1);
-      Instant midnight = since.truncatedTo(ChronoUnit.DAYS);
-      long today = Duration.between(midnight, since).toSeconds() / 10;
-      // of the last 24 hours one in ten seconds, and before that one a minute
-      long fine = 8_640 - today;
-      long wanted = 1 + today + fine + (8_640 - fine) / 6 + 1_440;
-      // it could not be read while its site was cut off
-      assertThat(readings).isBetween(wanted - 30, wanted + 3);
-      List<StoredReading> all =
-          store.readings().readings(instance, since.minusSeconds(100), since.plusSeconds(1));
-      assertThat(all).hasSizeGreaterThanOrEqualTo(10);
-      history.write(List.of(profile), words -> {});
-      assertThat(store.readings().count(instance, 1)).isEqualTo(readings);
-    }
-  }
-
-  /** A reading as of now, by which it is known what is read of it. */
-  private static Instant read(Store store, int instance, Profile profile) {
-    List<Increases.Step> steps = new ArrayList<>();
-    new Past(profile, RecipeFile.shipped(profile.recipe()), Story.NONE, 1)
-        .read(END, END.plusSeconds(30), at -> 10, (source, every, step) -> steps.add(step));
-    Increases.Step step = steps.get(steps.size() - 1);
-    Instant at = step.reading().at();
-    store.readings().write(List.of(new KeptReading(instance, 1, 10, 1, at, step, Judged.NOTHING)));
-    return at;
-  }
-
-  private static InstanceRow instance(Profile profile) {
-    return new InstanceRow(
-        0,
-        profile.name(),
-        profile.kind(),
-        profile.group(),
-        profile.site(),
-        "",
-        new String[0],
-        "127.0.0.1",
-        1,
-        "",
-        "off",
-        "",
-        "",
-        new byte[] {1},
-        profile.recipe(),
-        10,
-        "Europe/Oslo",
-        END,
-        null,
-        false,
-        new String[0]);
   }
 
   private static Profile profile(String name) {

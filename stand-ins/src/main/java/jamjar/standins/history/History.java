@@ -1,12 +1,17 @@
-package jamjar.standins.servers;
+package jamjar.standins.history;
 
 import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.Pace;
+import jamjar.core.counter.Recipe;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
 import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
+import jamjar.standins.servers.Past;
+import jamjar.standins.servers.Profile;
+import jamjar.standins.servers.Readings;
+import jamjar.standins.servers.Story;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.readings.Import;
@@ -30,8 +35,8 @@ import java.util.function.Consumer;
 import java.util.stream.IntStream;
 
 /**
- * What was read of Skerry Line's servers in the six weeks before they came under watch, written
- * into the store as packed days, the newest first. Only series that are read now have a history.
+ * What was read of Skerry Line in the six weeks before it came under watch, written into the store
+ * as packed days, the newest first. Only series that are read now have a history.
  */
 public final class History {
   /** How long before the first reading the history begins. */
@@ -47,33 +52,63 @@ public final class History {
 
   private final Store store;
   private final Story story;
-  private final long seed;
   private final Duration length;
 
-  public History(Store store, Story story, long seed) {
-    this(store, story, seed, LENGTH);
+  public History(Store store, Story story) {
+    this(store, story, LENGTH);
   }
 
   /**
    * @param length in whole days
    */
-  History(Store store, Story story, long seed, Duration length) {
+  History(Store store, Story story, Duration length) {
     this.store = store;
     this.story = story;
-    this.seed = seed;
     this.length = length;
   }
 
-  /** A server under watch, and from when on it is read. */
-  private record Watched(Profile profile, int instance, Set<SeriesKey> series, Instant since) {}
+  /**
+   * One of which there is a past.
+   *
+   * @param site where it is
+   * @param past how it was read then
+   */
+  public record Subject(String name, String site, Readings past) {}
 
-  /** Whether all servers are read: only of those can it be written. */
-  public boolean canBegin(List<Profile> profiles) {
-    return profiles.stream().allMatch(profile -> watched(profile).isPresent());
+  /** One under watch, and from when on it is read. */
+  private record Watched(Subject subject, int instance, Set<SeriesKey> series, Instant since) {}
+
+  /** The servers, read by the very collector. */
+  public static List<Subject> servers(List<Profile> profiles, Story story, long seed) {
+    return profiles.stream()
+        .map(
+            profile ->
+                new Subject(
+                    profile.name(),
+                    profile.site(),
+                    (from, to, every, taking) ->
+                        new Past(
+                                profile,
+                                RecipeFile.shipped(profile.recipe()),
+                                story,
+                                seed + profile.name().hashCode())
+                            .read(from, to, every, taking)))
+        .toList();
   }
 
-  private Optional<Watched> watched(Profile profile) {
-    Optional<Integer> id = store.instances().idByName(profile.name());
+  /** How one that is read is by now; empty while it is read for too short a time. */
+  public Optional<Calibration> calibration(String name, Recipe recipe) {
+    return watched(new Subject(name, "", null))
+        .flatMap(one -> Calibration.of(store, one.instance(), recipe, one.since()));
+  }
+
+  /** Whether all of them are read: only of those can it be written. */
+  public boolean canBegin(List<Subject> subjects) {
+    return subjects.stream().allMatch(subject -> watched(subject).isPresent());
+  }
+
+  private Optional<Watched> watched(Subject subject) {
+    Optional<Integer> id = store.instances().idByName(subject.name());
     if (id.isEmpty()) {
       return Optional.empty();
     }
@@ -84,7 +119,7 @@ public final class History {
     }
     Set<SeriesKey> series = new HashSet<>(store.readings().series(id.get()).values());
     series.removeIf(key -> key.counter().startsWith(OF_THE_COLLECTOR));
-    return Optional.of(new Watched(profile, id.get(), series, since.get()));
+    return Optional.of(new Watched(subject, id.get(), series, since.get()));
   }
 
   /**
@@ -92,8 +127,8 @@ public final class History {
    *
    * @param progress is told in words
    */
-  public void write(List<Profile> profiles, Consumer<String> progress) throws Exception {
-    List<Watched> all = profiles.stream().flatMap(profile -> watched(profile).stream()).toList();
+  public void write(List<Subject> subjects, Consumer<String> progress) throws Exception {
+    List<Watched> all = subjects.stream().flatMap(subject -> watched(subject).stream()).toList();
     ExecutorService threads = Executors.newFixedThreadPool(THREADS);
     try {
       int days = (int) length.toDays();
@@ -117,7 +152,7 @@ public final class History {
   /** The gap in which one site could not be reached. */
   private void cutOff(Watched watched) {
     Story.Stretch gap = story.cutOff();
-    if (story.cutOff(watched.profile(), gap.from())) {
+    if (gap.site().equals(watched.subject().site())) {
       for (Pace pace : Pace.values()) {
         store
             .silences()
@@ -134,13 +169,14 @@ public final class History {
   }
 
   private void day(Watched watched, Instant day) {
-    Profile profile = watched.profile();
     boolean today = watched.since().isBefore(day.plus(1, ChronoUnit.DAYS));
     Instant end = today ? watched.since() : day.plus(1, ChronoUnit.DAYS);
     Instant fine = watched.since().minus(FINE);
     Map<Pace, List<LaidOut>> readings = new EnumMap<>(Pace.class);
     Map<Pace, Kept> kept = new EnumMap<>(Pace.class);
-    new Past(profile, RecipeFile.shipped(profile.recipe()), story, seed + profile.name().hashCode())
+    watched
+        .subject()
+        .past()
         .read(
             day,
             end,

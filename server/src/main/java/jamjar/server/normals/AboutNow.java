@@ -1,0 +1,70 @@
+package jamjar.server.normals;
+
+import jamjar.core.baseline.Baseline;
+import jamjar.core.baseline.Normal;
+import jamjar.core.baseline.Timeline;
+import java.time.ZoneId;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Set;
+
+/** What is normal for the series of an instance in the quarter-hours about a moment. */
+final class AboutNow {
+  private static final long QUARTER = 15 * Timeline.MINUTE;
+  private static final int BEFORE = 4;
+
+  /** So long it lasts while the database is away. */
+  private static final int AHEAD = 16;
+
+  /** With so much left the next are taken up. */
+  private static final int LEFT = 12;
+
+  private final ZoneId zone;
+  private final long first;
+  private final int[] slots = new int[BEFORE + AHEAD];
+  private final Map<Integer, Normal[]> normals = new HashMap<>();
+
+  /**
+   * @param zone in which the week lies
+   * @param now epoch ms
+   */
+  AboutNow(ZoneId zone, long now) {
+    this.zone = zone;
+    this.first = Math.floorDiv(now, QUARTER) - BEFORE;
+    for (int i = 0; i < slots.length; i++) {
+      slots[i] = Timeline.slotOf((first + i) * QUARTER, zone, Set.of());
+    }
+  }
+
+  ZoneId zone() {
+    return zone;
+  }
+
+  void add(int series, Baseline baseline) {
+    Normal[] theirs = new Normal[slots.length];
+    for (int i = 0; i < theirs.length; i++) {
+      Normal normal = baseline.at(slots[i]);
+      // of most series it is the same for hours
+      theirs[i] = i > 0 && normal.equals(theirs[i - 1]) ? theirs[i - 1] : normal;
+    }
+    normals.put(series, theirs);
+  }
+
+  Set<Integer> series() {
+    return normals.keySet();
+  }
+
+  /** What is normal at a moment, epoch ms; none where that is not about now. */
+  Normal at(int series, long at) {
+    long place = Math.floorDiv(at, QUARTER) - first;
+    Normal[] theirs = normals.get(series);
+    return theirs == null || place < 0 || place >= theirs.length
+        ? Normal.NONE
+        : theirs[(int) place];
+  }
+
+  /** Whether it is time to take up the next quarter-hours. */
+  boolean ends(long now) {
+    return Math.floorDiv(now, QUARTER) - first >= BEFORE + AHEAD - LEFT;
+  }
+}

@@ -1,0 +1,153 @@
+package jamjar.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jamjar.core.baseline.Baseline;
+import jamjar.core.baseline.Basis;
+import jamjar.core.baseline.Normal;
+import jamjar.core.baseline.Timeline;
+import jamjar.core.counter.WhyNothing;
+import jamjar.core.reading.Increases;
+import jamjar.core.reading.LastTotals;
+import jamjar.core.reading.Reading;
+import jamjar.core.reading.SeriesKey;
+import jamjar.server.normals.NormalsService;
+import jamjar.store.Store;
+import jamjar.store.alerts.JudgedStore.Judged;
+import jamjar.store.intake.Intake;
+import jamjar.store.normals.Learned;
+import jamjar.store.readings.Import;
+import jamjar.store.readings.KeptReading;
+import jamjar.store.readings.LaidOut;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Four weeks in which each hour of the day has its own value. */
+class NormalsApiTest {
+  private static final SeriesKey SESSIONS = SeriesKey.of("sessions.total");
+  private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
+  private static final Duration DAY = Duration.ofDays(1);
+  private static final Duration SOON = Duration.ofSeconds(60);
+
+  private static RunningServer server;
+  private static Store store;
+  private static NormalsService normals;
+  private static int instance;
+  private static int series;
+
+  @BeforeAll
+  static void start() throws Exception {
+    server = new RunningServer();
+    store = server.store();
+    normals = server.bean(NormalsService.class);
+    instance = server.instance("booking-db-a", "", "");
+    Instant now = Instant.now();
+    server.bean(Intake.class).reading(kept(now));
+    server.bean(Intake.class).awaitBrought(SOON);
+    series = store.readings().numbers(instance, List.of(SESSIONS), now)[0];
+    Import old = store.readings().old();
+    for (int back = 1; back <= 28; back++) {
+      Instant day = now.truncatedTo(ChronoUnit.DAYS).minus(back, ChronoUnit.DAYS);
+      List<LaidOut> readings = new ArrayList<>();
+      for (Instant at = day; at.isBefore(day.plus(DAY)); at = at.plusSeconds(60)) {
+        readings.add(store.readings().lay(kept(at)));
+      }
+      assertThat(old.add(day, true, readings)).isTrue();
+    }
+  }
+
+  @AfterAll
+  static void end() throws Exception {
+    server.close();
+  }
+
+  @Test
+  void each_hour_has_its_own_normal_in_its_zone_and_a_restart_learns_nothing_anew()
+      throws Exception {
+    assertThat(server.send("POST", "/api/instances/" + instance + "/learn", null).status())
+        .isEqualTo(204);
+    JsonNode slots = server.get("/api/baselines?series=" + series);
+    assertThat(slots).hasSize(Timeline.SLOTS);
+    for (int slot : new int[] {0, 41, 95, 96 * 6 + 50}) {
+      // the slots beside are of the same hour but at its ends
+      assertThat(slots.get(slot).get("p50").asDouble()).isEqualTo(100 + slot % 96 / 4);
+      assertThat(slots.get(slot).get("basis").asString()).isEqualTo(Basis.SLOT.words());
+    }
+
+    long noon = Instant.now().truncatedTo(ChronoUnit.DAYS).minus(DAY).toEpochMilli() + 43_200_000;
+    int hour = Instant.ofEpochMilli(noon).atZone(OSLO).getHour();
+    JsonNode points =
+        server
+            .send(
+                "POST",
+                "/api/points",
+                Map.of(
+                    "series",
+                    List.of(series),
+                    "from",
+                    noon,
+                    "to",
+                    noon + 1_800_000,
+                    "maxPoints",
+                    10,
+                    "normal",
+                    true))
+            .body()
+            .get(0);
+    points.get("normal").forEach(n -> assertThat(n.asDouble()).isEqualTo(100 + hour));
+
+    // what was learned last night holds at the next start: here it is told from what is learned now
+    Normal known = new Normal(1, 2, 3, 4, 5, 60, Basis.SLOT);
+    Normal[] same = new Normal[Timeline.SLOTS];
+    Arrays.fill(same, known);
+    keep(Instant.now().truncatedTo(ChronoUnit.MILLIS), "Europe/Oslo", Baseline.of(same));
+    assertThat(begun()).isEqualTo(known);
+    // in another zone it is another week; and what is days old is learned anew
+    keep(Instant.now().truncatedTo(ChronoUnit.MILLIS), "UTC", Baseline.of(same));
+    assertThat(begun().p50()).isGreaterThanOrEqualTo(100);
+    keep(Instant.now().minus(DAY.multipliedBy(2)), "Europe/Oslo", Baseline.of(same));
+    assertThat(begun().p50()).isGreaterThanOrEqualTo(100);
+    assertThat(store.normals().learned(instance).orElseThrow().at())
+        .isAfter(Instant.now().minus(DAY));
+  }
+
+  private static void keep(Instant at, String zone, Baseline baseline) {
+    store
+        .normals()
+        .keep(new Learned(instance, at, zone, 28 * 1440), to -> to.accept(baseline, series));
+  }
+
+  /** What is normal now once it has come under watch. */
+  private static Normal begun() throws InterruptedException {
+    normals.forget(instance);
+    assertThat(normals.now(instance, series, System.currentTimeMillis()).known()).isFalse();
+    normals.beginSoon(instance);
+    long end = System.nanoTime() + SOON.toNanos();
+    Normal now = Normal.NONE;
+    while (!now.known() && System.nanoTime() < end) {
+      Thread.onSpinWait();
+      now = normals.now(instance, series, System.currentTimeMillis());
+    }
+    return now;
+  }
+
+  private static KeptReading kept(Instant at) {
+    double value = 100 + at.atZone(OSLO).getHour();
+    Reading reading =
+        new Reading(at, 60_000, List.of(SESSIONS), new double[] {value}, new WhyNothing[1]);
+    LastTotals last = new LastTotals(at, 0, 0, 0, Set.of(), Map.of(), Set.of());
+    return new KeptReading(
+        instance, 1, 60, 1, at, new Increases.Step(reading, last), Judged.NOTHING);
+  }
+}

@@ -1,0 +1,105 @@
+package jamjar.store.normals;
+
+import jamjar.core.baseline.Baseline;
+import jamjar.core.chunk.BaselineChunk;
+import jamjar.core.chunk.CorruptChunk;
+import jamjar.core.chunk.ValueReader;
+import jamjar.core.chunk.ValueWriter;
+import java.util.Arrays;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.function.ObjIntConsumer;
+import org.apache.ibatis.session.Configuration;
+import org.apache.ibatis.session.ExecutorType;
+import org.apache.ibatis.session.SqlSession;
+import org.apache.ibatis.session.SqlSessionFactory;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** What is normal, as it was learned: kept, so that a restart learns nothing anew. */
+public final class NormalStore {
+  private static final Logger LOG = LoggerFactory.getLogger(NormalStore.class);
+
+  /** So many lie on the heap at once. */
+  private static final int AT_ONCE = 64;
+
+  private final SqlSessionFactory factory;
+  private final SqlSessionFactory asking;
+
+  /**
+   * @param asking for what persons ask
+   */
+  public NormalStore(SqlSessionFactory factory, SqlSessionFactory asking) {
+    this.factory = factory;
+    this.asking = asking;
+  }
+
+  public static void addMapper(Configuration configuration) {
+    configuration.addMapper(NormalMapper.class);
+  }
+
+  /** When an instance was learned last; empty for never. */
+  public Optional<Learned> learned(int instance) {
+    try (SqlSession session = factory.openSession(true)) {
+      return session.getMapper(NormalMapper.class).learned(instance);
+    }
+  }
+
+  /** Takes the baseline of one series after the other. */
+  @FunctionalInterface
+  public interface Taking extends ObjIntConsumer<Baseline> {}
+
+  /**
+   * Keeps what was learned of an instance in the place of what was learned before: all of it, or
+   * nothing. A series that was not learned this time keeps what it has.
+   *
+   * @param learning hands over the baselines
+   */
+  public void keep(Learned learned, Consumer<Taking> learning) {
+    ValueWriter writer = new ValueWriter();
+    try (SqlSession session = factory.openSession(ExecutorType.BATCH, false)) {
+      NormalMapper to = session.getMapper(NormalMapper.class);
+      int[] waiting = new int[1];
+      learning.accept(
+          (baseline, series) -> {
+            to.keep(series, BaselineChunk.write(baseline, writer));
+            if (++waiting[0] % AT_ONCE == 0) {
+              session.flushStatements();
+            }
+          });
+      to.learn(learned.instance(), learned.at(), learned.zone(), learned.minutes());
+      session.commit();
+    }
+  }
+
+  /** The baseline of one series; empty where it was never learned. */
+  public Optional<Baseline> of(int series) {
+    Baseline[] found = new Baseline[1];
+    read(asking, new int[] {series}, (baseline, id) -> found[0] = baseline);
+    return Optional.ofNullable(found[0]);
+  }
+
+  /** Hands over the baselines of series, those that there are, some at a time. */
+  public void read(int[] series, Taking taking) {
+    read(factory, series, taking);
+  }
+
+  private static void read(SqlSessionFactory through, int[] series, Taking taking) {
+    ValueReader reader = new ValueReader();
+    try (SqlSession session = through.openSession(true)) {
+      NormalMapper from = session.getMapper(NormalMapper.class);
+      for (int i = 0; i < series.length; i += AT_ONCE) {
+        int[] some = Arrays.copyOfRange(series, i, Math.min(series.length, i + AT_ONCE));
+        for (NormalMapper.Row row : from.baselines(some)) {
+          try {
+            taking.accept(BaselineChunk.read(row.body(), reader), row.series());
+          } catch (CorruptChunk e) {
+            // it is as if it were not learned yet, until it is
+            LOG.warn(
+                "event=baseline-unreadable series={} why=\"{}\"", row.series(), e.getMessage());
+          }
+        }
+      }
+    }
+  }
+}

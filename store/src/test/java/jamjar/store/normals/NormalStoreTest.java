@@ -1,0 +1,135 @@
+package jamjar.store.normals;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import jamjar.core.baseline.Baseline;
+import jamjar.core.baseline.Basis;
+import jamjar.core.baseline.Normal;
+import jamjar.core.baseline.Timeline;
+import jamjar.core.reading.SeriesKey;
+import jamjar.store.Store;
+import jamjar.store.cluster.TemporaryCluster;
+import jamjar.store.readings.Instances;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+class NormalStoreTest {
+  private static final Instant NIGHT = Instant.parse("2026-11-26T02:30:00Z");
+  private static final TemporaryCluster CLUSTER = TemporaryCluster.shared();
+
+  private final String database = CLUSTER.newDatabase();
+  private Store store;
+  private int instance;
+  private int[] series;
+
+  @BeforeEach
+  void open() {
+    store = Store.open(CLUSTER.cluster().url(database), "postgres", CLUSTER.cluster().password());
+    instance = store.instances().add(Instances.named("booking-db-a"));
+    List<SeriesKey> keys =
+        IntStream.range(0, 200).mapToObj(i -> SeriesKey.of("counter." + i)).toList();
+    series = store.readings().numbers(instance, keys, NIGHT);
+  }
+
+  @AfterEach
+  void close() {
+    store.close();
+  }
+
+  @Test
+  void what_was_learned_is_there_after_a_restart() {
+    assertThat(store.normals().learned(instance)).isEmpty();
+    learn(NIGHT, 1);
+    store.close();
+    store = Store.open(CLUSTER.cluster().url(database), "postgres", CLUSTER.cluster().password());
+    assertThat(store.normals().learned(instance))
+        .hasValue(new Learned(instance, NIGHT, "Europe/Oslo", 50_400));
+    Map<Integer, Baseline> back = read();
+    assertThat(back).hasSize(200);
+    for (int i = 0; i < series.length; i++) {
+      assertThat(back.get(series[i]).at(300).p50()).isEqualTo(i + 300);
+    }
+    assertThat(store.normals().of(series[7]).orElseThrow().at(671).p95()).isEqualTo(679);
+    assertThat(store.normals().of(series[199] + 1)).isEmpty();
+  }
+
+  @Test
+  void what_is_learned_anew_stands_instead_and_what_is_not_stays() {
+    learn(NIGHT, 1);
+    Learned again = new Learned(instance, NIGHT.plusSeconds(86_400), "UTC", 50_400);
+    store.normals().keep(again, to -> to.accept(baseline(5_000), series[0]));
+    assertThat(store.normals().learned(instance)).hasValue(again);
+    assertThat(store.normals().of(series[0]).orElseThrow().at(0).p50()).isEqualTo(5_000);
+    assertThat(store.normals().of(series[1]).orElseThrow().at(0).p50()).isEqualTo(1);
+  }
+
+  @Test
+  void learning_that_fails_leaves_what_there_was() {
+    learn(NIGHT, 1);
+    assertThatThrownBy(
+            () ->
+                store
+                    .normals()
+                    .keep(
+                        new Learned(instance, NIGHT.plusSeconds(60), "UTC", 1),
+                        to -> {
+                          IntStream.range(0, 100)
+                              .forEach(i -> to.accept(baseline(9_000), series[i]));
+                          throw new IllegalStateException("no more");
+                        }))
+        .hasMessage("no more");
+    assertThat(store.normals().learned(instance).orElseThrow().at()).isEqualTo(NIGHT);
+    assertThat(store.normals().of(series[0]).orElseThrow().at(0).p50()).isZero();
+  }
+
+  @Test
+  void one_that_can_t_be_read_is_as_if_it_were_not_learned() {
+    learn(NIGHT, 1);
+    CLUSTER.run(
+        database,
+        "update baseline set body = set_byte(body, 40, 255 - get_byte(body, 40)) where series = "
+            + series[3]);
+    assertThat(read()).hasSize(199).doesNotContainKey(series[3]);
+  }
+
+  private void learn(Instant at, int times) {
+    store
+        .normals()
+        .keep(
+            new Learned(instance, at, "Europe/Oslo", 50_400),
+            to ->
+                IntStream.range(0, series.length)
+                    .forEach(i -> to.accept(baseline(i * times), series[i])));
+  }
+
+  private Map<Integer, Baseline> read() {
+    Map<Integer, Baseline> found = new HashMap<>();
+    store.normals().read(series, (baseline, id) -> found.put(id, baseline));
+    return found;
+  }
+
+  /** One whose middle is that much more than the place of the slot. */
+  private static Baseline baseline(int more) {
+    Normal[] slots = new Normal[Timeline.SLOTS];
+    Arrays.setAll(
+        slots,
+        slot ->
+            new Normal(
+                more + slot - 1,
+                more + slot - 0.5,
+                more + slot,
+                more + slot + 0.5,
+                more + slot + 1,
+                75,
+                Basis.SLOT));
+    return Baseline.of(slots);
+  }
+}
