@@ -14,6 +14,7 @@ import type {
   FoundJvm,
   Instance,
   InstanceBody,
+  GoingMonth,
   KeepingBody,
   LastChecks,
   Limit,
@@ -29,7 +30,7 @@ import type {
   RecipeText,
   Series,
   StoredCredential,
-  StoreSizes,
+  StoreView,
   ToldFact,
 } from './types'
 
@@ -109,7 +110,9 @@ export const api = {
   learn: (id: number) => call<void>('POST', `/api/instances/${id}/learn`),
   ranking: (id: number, counter: string, from: number, to: number) =>
     call<Ranking>('GET', `/api/instances/${id}/ranking?counter=${counter}&from=${from}&to=${to}`),
-  storeSizes: () => call<StoreSizes>('GET', '/api/store'),
+  store: () => call<StoreView>('GET', '/api/store'),
+  goingBy: (keep: number, body: KeepingBody) =>
+    call<GoingMonth[]>('POST', `/api/store/classes/${keep}/going`, body),
   changeKeeping: (keep: number, body: KeepingBody) =>
     call<void>('PUT', `/api/store/classes/${keep}`, body),
   keepAs: (id: number, keep: number) => call<void>('PUT', `/api/store/instances/${id}`, { keep }),

@@ -148,6 +148,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/store/classes/{keep}/going': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['going']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/points': {
     parameters: {
       query?: never
@@ -943,6 +959,13 @@ export interface components {
       of: string
       charts: string[]
     }
+    GoingMonth: {
+      /** Format: int64 */
+      month: number
+      minutes: boolean
+      /** Format: int64 */
+      bytes: number
+    }
     PointsBody: {
       series: number[]
       /** Format: int64 */
@@ -1105,9 +1128,9 @@ export interface components {
       /** Format: int32 */
       keep: number
       /** Format: int64 */
-      bytes: number
+      bytes: number | null
       /** Format: double */
-      bytesADay: number
+      bytesADay: number | null
     }
     KeepingClass: {
       /** Format: int32 */
@@ -1120,11 +1143,9 @@ export interface components {
       /** Format: int64 */
       oldest: number | null
     }
-    StoreView: {
+    StoreSizes: {
       /** Format: int64 */
       measuredAt: number
-      /** Format: int64 */
-      bytes: number
       /** Format: int64 */
       rows: number
       /** Format: int64 */
@@ -1135,6 +1156,16 @@ export interface components {
       coarse: number
       /** Format: int64 */
       normals: number
+      /** Format: int32 */
+      days: number
+      /** Format: double */
+      bytesADay: number | null
+      /** Format: double */
+      fullInDays: number | null
+    }
+    StoreView: {
+      /** Format: int64 */
+      bytes: number
       /** Format: int64 */
       free: number | null
       /** Format: int64 */
@@ -1145,12 +1176,9 @@ export interface components {
       setAside: number
       /** Format: int64 */
       packedUntil: number | null
-      /** Format: int32 */
-      days: number
-      /** Format: double */
-      bytesADay: number | null
-      /** Format: double */
-      fullInDays: number | null
+      sizes: components['schemas']['StoreSizes']
+      measuring: boolean
+      notMeasured: string
       classes: components['schemas']['KeepingClass'][]
       instances: components['schemas']['InstanceSize'][]
     }
@@ -1815,6 +1843,32 @@ export interface operations {
           [name: string]: unknown
         }
         content?: never
+      }
+    }
+  }
+  going: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        keep: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['KeepingBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['GoingMonth'][]
+        }
       }
     }
   }

@@ -13,7 +13,8 @@ final class Await {
    *
    * @throws AssertionError when it was not in time, with the last one seen
    */
-  static <T> void untilEquals(T wanted, Duration most, Callable<T> value) throws Exception {
+  static <T> void untilEquals(T wanted, Duration most, Callable<T> value)
+      throws InterruptedException {
     AtomicReference<T> last = new AtomicReference<>();
     try {
       until(
@@ -24,18 +25,31 @@ final class Await {
             return wanted.equals(last.get());
           });
     } catch (AssertionError e) {
-      throw new AssertionError(e.getMessage() + "; last seen: " + last.get(), e);
+      throw new AssertionError(e.getMessage() + "; last seen: " + last.get(), e.getCause());
     }
   }
 
   /**
+   * What can't be told just now, as a machine is slow or a server starts, is asked again.
+   *
    * @throws AssertionError when it did not come about in time
    */
-  static void until(String what, Duration most, Callable<Boolean> holds) throws Exception {
+  static void until(String what, Duration most, Callable<Boolean> holds)
+      throws InterruptedException {
     long end = System.nanoTime() + most.toNanos();
-    while (!holds.call()) {
+    while (true) {
+      Exception failed = null;
+      try {
+        if (holds.call()) {
+          return;
+        }
+      } catch (InterruptedException e) {
+        throw e;
+      } catch (Exception e) {
+        failed = e;
+      }
       if (System.nanoTime() > end) {
-        throw new AssertionError("not within " + most.toSeconds() + " s: " + what);
+        throw new AssertionError("not within " + most.toSeconds() + " s: " + what, failed);
       }
       Thread.sleep(100);
     }

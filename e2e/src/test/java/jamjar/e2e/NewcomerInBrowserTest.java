@@ -243,7 +243,14 @@ class NewcomerInBrowserTest {
     Locator days = page.getByLabel("short: days as it was read");
     days.fill("20");
     days.press("Enter");
-    assertThat(page.getByText("short is kept for 20 days from now on.")).isVisible();
+    Locator asked = page.getByRole(AriaRole.REGION, named("A change of how long is kept"));
+    assertThat(asked).containsText("Nothing that is there goes by it now.");
+    asked.getByRole(AriaRole.BUTTON, within("leave it as it was")).click();
+    assertThat(days).hasValue("14");
+    days.fill("20");
+    days.press("Enter");
+    asked.getByRole(AriaRole.BUTTON, within("Keep it so")).click();
+    assertThat(page.getByText("What is older goes from")).isVisible();
     page.reload();
     assertThat(page.getByLabel("short: days as it was read")).hasValue("20");
   }

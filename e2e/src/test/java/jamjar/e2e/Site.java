@@ -32,6 +32,9 @@ import tools.jackson.databind.JsonNode;
  * it.
  */
 final class Site implements AutoCloseable {
+  /** A machine that has much else to do may stand still for half a minute. */
+  private static final int PATIENCE_MILLIS = 60_000;
+
   private final DemoFolder folder;
   private final Load load;
   private final Ledger ledger = new Ledger();
@@ -87,7 +90,7 @@ final class Site implements AutoCloseable {
   }
 
   private static Site start(boolean engine) {
-    PlaywrightAssertions.setDefaultAssertionTimeout(30_000);
+    PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE_MILLIS);
     try {
       return new Site(engine);
     } catch (Exception e) {
@@ -147,6 +150,7 @@ final class Site implements AutoCloseable {
 
   Page page() {
     contexts.push(browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800)));
+    contexts.peek().setDefaultTimeout(PATIENCE_MILLIS);
     return contexts.peek().newPage();
   }
 

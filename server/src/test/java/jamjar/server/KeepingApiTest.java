@@ -3,32 +3,24 @@ package jamjar.server;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import jamjar.core.counter.WhyNothing;
-import jamjar.core.reading.Increases;
-import jamjar.core.reading.LastTotals;
-import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
-import jamjar.store.Store;
-import jamjar.store.alerts.JudgedStore.Judged;
-import jamjar.store.intake.Intake;
-import jamjar.store.readings.Import;
+import jamjar.store.keeping.Keeping;
 import jamjar.store.readings.KeptReading;
-import jamjar.store.readings.LaidOut;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.YearMonth;
+import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 class KeepingApiTest {
-  private static final Duration DAY = Duration.ofDays(1);
   private static RunningServer server;
   private static int large;
   private static int small;
@@ -49,14 +41,15 @@ class KeepingApiTest {
 
   @Test
   void the_size_is_told_by_what_and_by_whom() throws Exception {
-    JsonNode all = server.get("/api/store");
+    JsonNode all = measured();
+    JsonNode sizes = all.get("sizes");
     double parts = 0;
     for (String part : List.of("rows", "packed", "minutes", "coarse", "normals")) {
-      assertThat(all.get(part).asLong()).as(part).isPositive();
-      parts += all.get(part).asLong();
+      assertThat(sizes.get(part).asLong()).as(part).isPositive();
+      parts += sizes.get(part).asLong();
     }
     assertThat(all.get("bytes").asDouble()).isGreaterThan(parts);
-    assertThat(all.get("days").asInt()).isEqualTo(3);
+    assertThat(sizes.get("days").asInt()).isEqualTo(3);
     // the database of a test is elsewhere: its disk is not looked at
     assertThat(all.get("free").isNull()).isTrue();
     Map<Integer, JsonNode> instances = new HashMap<>();
@@ -70,9 +63,11 @@ class KeepingApiTest {
     assertThat(instances.get(small).get("bytes").asLong()).isPositive();
     // what they take adds up to what is packed and in steps
     double stored =
-        all.get("packed").asDouble() + all.get("minutes").asDouble() + all.get("coarse").asDouble();
+        sizes.get("packed").asDouble()
+            + sizes.get("minutes").asDouble()
+            + sizes.get("coarse").asDouble();
     assertThat(bytes).isCloseTo(stored, within(0.001 * stored));
-    assertThat(all.get("bytesADay").asDouble()).isBetween(0.2 * stored / 3, 1.01 * stored / 3);
+    assertThat(sizes.get("bytesADay").asDouble()).isBetween(0.2 * stored / 3, 1.01 * stored / 3);
   }
 
   @Test
@@ -92,6 +87,50 @@ class KeepingApiTest {
     assertThat(changed.get("minutesDays").isNull()).isTrue();
     JsonNode changes = server.get("/api/changes?from=0&to=" + System.currentTimeMillis());
     assertThat(changes.toString()).contains("keeping").contains("short");
+  }
+
+  @Test
+  void what_goes_by_a_change_is_told_first_and_nothing_goes_for_ten_minutes() throws Exception {
+    Instant today = Instant.now().truncatedTo(ChronoUnit.DAYS);
+    Instant old = today.minus(Duration.ofDays(40));
+    server
+        .store()
+        .readings()
+        .old()
+        .add(old, true, List.of(server.store().readings().lay(kept(large, 3, old))));
+    Map<String, Object> shorter = Map.of("readingsDays", 7, "minutesDays", 8);
+    JsonNode going = server.send("POST", "/api/store/classes/0/going", shorter).body();
+    long month =
+        YearMonth.from(old.atZone(ZoneOffset.UTC))
+            .atDay(1)
+            .atStartOfDay(ZoneOffset.UTC)
+            .toInstant()
+            .toEpochMilli();
+    assertThat(going.get(0).get("month").asLong()).isEqualTo(month);
+    assertThat(going.valueStream().map(one -> one.get("minutes").asBoolean()))
+        .contains(true, false);
+    going.forEach(one -> assertThat(one.get("bytes").asLong()).isPositive());
+    // by how it is kept now nothing goes that is younger
+    assertThat(
+            server
+                .send(
+                    "POST",
+                    "/api/store/classes/0/going",
+                    Map.of("readingsDays", 200, "minutesDays", 300))
+                .body())
+        .isEmpty();
+
+    assertThat(server.send("PUT", "/api/store/classes/0", shorter).status()).isEqualTo(204);
+    Instant now = Instant.now();
+    assertThat(server.store().keeping().settled(now.minus(Keeping.UNTIL_IT_GOES)))
+        .extracting(Keeping::keep)
+        .doesNotContain(Keeping.USUAL)
+        .contains(2);
+    assertThat(server.store().keeping().settled(now.plusSeconds(60)))
+        .extracting(Keeping::keep)
+        .contains(Keeping.USUAL);
+    Map<String, Object> before = Map.of("readingsDays", 56, "minutesDays", 180);
+    assertThat(server.send("PUT", "/api/store/classes/0", before).status()).isEqualTo(204);
   }
 
   @Test
@@ -119,20 +158,7 @@ class KeepingApiTest {
 
   /** Days of so many series, read once a minute. */
   private static void bring(int instance, int series, int days) throws Exception {
-    Store store = server.store();
-    Intake intake = server.bean(Intake.class);
-    Instant now = Instant.now();
-    intake.reading(kept(instance, series, now));
-    intake.awaitBrought(Duration.ofSeconds(60));
-    Import old = store.readings().old();
-    for (int back = 1; back <= days; back++) {
-      Instant day = now.truncatedTo(ChronoUnit.DAYS).minus(back, ChronoUnit.DAYS);
-      List<LaidOut> readings = new ArrayList<>();
-      for (Instant at = day; at.isBefore(day.plus(DAY)); at = at.plusSeconds(60)) {
-        readings.add(store.readings().lay(kept(instance, series, at)));
-      }
-      assertThat(old.add(day, true, readings)).isTrue();
-    }
+    Minutely.bring(server, days, at -> kept(instance, series, at));
   }
 
   private static KeptReading kept(int instance, int series, Instant at) {
@@ -142,9 +168,19 @@ class KeepingApiTest {
       keys.add(SeriesKey.of("sessions.waiting", "wait", "w" + i));
       values[i] = (at.getEpochSecond() / 60 * 7919 + i * 31L) % 1009;
     }
-    Reading reading = new Reading(at, 60_000, keys, values, new WhyNothing[series]);
-    LastTotals last = new LastTotals(at, 0, 0, 0, Set.of(), Map.of(), Set.of());
-    return new KeptReading(
-        instance, 1, 60, 1, at, new Increases.Step(reading, last), Judged.NOTHING);
+    return Minutely.at(instance, at, keys, values);
+  }
+
+  /** The store as it is told once it was measured. */
+  private static JsonNode measured() throws Exception {
+    long end = System.nanoTime() + Duration.ofSeconds(60).toNanos();
+    JsonNode all = server.get("/api/store");
+    while (all.get("sizes").isNull() && System.nanoTime() < end) {
+      assertThat(all.get("measuring").asBoolean()).isTrue();
+      Thread.onSpinWait();
+      all = server.get("/api/store");
+    }
+    assertThat(all.get("notMeasured").asString()).isEmpty();
+    return all;
   }
 }

@@ -6,28 +6,18 @@ import jamjar.core.baseline.Baseline;
 import jamjar.core.baseline.Basis;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
-import jamjar.core.counter.WhyNothing;
-import jamjar.core.reading.Increases;
-import jamjar.core.reading.LastTotals;
-import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
 import jamjar.server.normals.NormalsService;
 import jamjar.store.Store;
-import jamjar.store.alerts.JudgedStore.Judged;
-import jamjar.store.intake.Intake;
 import jamjar.store.normals.Learned;
-import jamjar.store.readings.Import;
 import jamjar.store.readings.KeptReading;
-import jamjar.store.readings.LaidOut;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -52,19 +42,9 @@ class NormalsApiTest {
     store = server.store();
     normals = server.bean(NormalsService.class);
     instance = server.instance("booking-db-a", "", "");
-    Instant now = Instant.now();
-    server.bean(Intake.class).reading(kept(now));
-    server.bean(Intake.class).awaitBrought(SOON);
-    series = store.readings().numbers(instance, List.of(SESSIONS), now)[0];
-    Import old = store.readings().old();
-    for (int back = 1; back <= 28; back++) {
-      Instant day = now.truncatedTo(ChronoUnit.DAYS).minus(back, ChronoUnit.DAYS);
-      List<LaidOut> readings = new ArrayList<>();
-      for (Instant at = day; at.isBefore(day.plus(DAY)); at = at.plusSeconds(60)) {
-        readings.add(store.readings().lay(kept(at)));
-      }
-      assertThat(old.add(day, true, readings)).isTrue();
-    }
+    Minutely.bring(server, 28, NormalsApiTest::kept);
+    normals.beginSoon(instance);
+    series = store.readings().numbers(instance, List.of(SESSIONS), Instant.now())[0];
   }
 
   @AfterAll
@@ -118,8 +98,26 @@ class NormalsApiTest {
     assertThat(begun().p50()).isGreaterThanOrEqualTo(100);
     keep(Instant.now().minus(DAY.multipliedBy(2)), "Europe/Oslo", Baseline.of(same));
     assertThat(begun().p50()).isGreaterThanOrEqualTo(100);
+    // nor does what was learned by a clock that was set back since
+    keep(Instant.now().plus(DAY), "Europe/Oslo", Baseline.of(same));
+    assertThat(begun().p50()).isGreaterThanOrEqualTo(100);
     assertThat(store.normals().learned(instance).orElseThrow().at())
         .isAfter(Instant.now().minus(DAY));
+  }
+
+  @Test
+  void what_is_not_watched_any_more_is_not_taken_up_when_it_is_learned() throws Exception {
+    int other = server.instance("booking-db-b", "", "");
+    Minutely.bring(server, 2, at -> Minutely.at(other, at, List.of(SESSIONS), 7));
+    int theirs = store.readings().numbers(other, List.of(SESSIONS), Instant.now())[0];
+    normals.learnSoon(other);
+    normals.forget(other);
+    // one after the other: the one before is done
+    normals.learnNow(other);
+    assertThat(normals.now(other, theirs, System.currentTimeMillis()).known()).isFalse();
+    normals.beginSoon(other);
+    normals.learnNow(other);
+    assertThat(normals.now(other, theirs, System.currentTimeMillis()).p50()).isEqualTo(7);
   }
 
   private static void keep(Instant at, String zone, Baseline baseline) {
@@ -143,11 +141,6 @@ class NormalsApiTest {
   }
 
   private static KeptReading kept(Instant at) {
-    double value = 100 + at.atZone(OSLO).getHour();
-    Reading reading =
-        new Reading(at, 60_000, List.of(SESSIONS), new double[] {value}, new WhyNothing[1]);
-    LastTotals last = new LastTotals(at, 0, 0, 0, Set.of(), Map.of(), Set.of());
-    return new KeptReading(
-        instance, 1, 60, 1, at, new Increases.Step(reading, last), Judged.NOTHING);
+    return Minutely.at(instance, at, List.of(SESSIONS), 100 + at.atZone(OSLO).getHour());
   }
 }

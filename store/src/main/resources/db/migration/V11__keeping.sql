@@ -3,7 +3,8 @@ create table keeping (
   keep          smallint primary key,
   name          text not null,
   readings_days int not null check (readings_days > 0),
-  minutes_days  int check (minutes_days > 0)
+  minutes_days  int check (minutes_days > 0),
+  changed_at    timestamptz not null default '-infinity'
 );
 insert into keeping values (0, 'usual', 56, 180), (1, 'short', 14, 60), (2, 'long', 400, null);
 

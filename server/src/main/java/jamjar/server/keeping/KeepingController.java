@@ -9,9 +9,13 @@ import jamjar.server.changes.Changes.What;
 import jamjar.server.problems.Problem;
 import jamjar.store.Store;
 import jamjar.store.keeping.Keeping;
+import java.time.Clock;
+import java.time.ZoneOffset;
+import java.util.List;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -27,11 +31,13 @@ class KeepingController {
   private final Store store;
   private final KeepingService service;
   private final Changes changes;
+  private final Clock clock;
 
-  KeepingController(Store store, KeepingService service, Changes changes) {
+  KeepingController(Store store, KeepingService service, Changes changes, Clock clock) {
     this.store = store;
     this.service = service;
     this.changes = changes;
+    this.clock = clock;
   }
 
   @GetMapping
@@ -50,18 +56,45 @@ class KeepingController {
       @Min(1) @Max(LONGEST_DAYS) int readingsDays,
       @Schema(types = {"integer", "null"}) @Min(1) @Max(LONGEST_DAYS) Integer minutesDays) {}
 
-  @PutMapping("/classes/{keep}")
-  @ResponseStatus(HttpStatus.NO_CONTENT)
-  void change(@PathVariable int keep, @Valid @RequestBody KeepingBody body) {
-    Keeping before = known(keep);
+  /**
+   * What goes for good if a class is kept so.
+   *
+   * @param month its first day, epoch ms
+   * @param minutes whether it goes in steps of a minute, else as it was read
+   */
+  @Schema(name = "GoingMonth")
+  record GoingMonth(long month, boolean minutes, long bytes) {}
+
+  /** What would go by a change, which is not made. */
+  @PostMapping("/classes/{keep}/going")
+  List<GoingMonth> going(@PathVariable int keep, @Valid @RequestBody KeepingBody body) {
+    return store.readings().retention().going(clock.instant(), after(known(keep), body)).stream()
+        .map(
+            gone ->
+                new GoingMonth(
+                    gone.month().atDay(1).atStartOfDay(ZoneOffset.UTC).toInstant().toEpochMilli(),
+                    gone.minutes(),
+                    gone.bytes()))
+        .toList();
+  }
+
+  private static Keeping after(Keeping before, KeepingBody body) {
     if (body.minutesDays() != null && body.minutesDays() < body.readingsDays()) {
       throw Problem.field(
           "minutesDays", "Steps of a minute are kept at least as long as what they are made of.");
     }
-    Keeping after = new Keeping(keep, before.name(), body.readingsDays(), body.minutesDays());
+    return new Keeping(before.keep(), before.name(), body.readingsDays(), body.minutesDays());
+  }
+
+  /** What goes by it goes ten minutes later. */
+  @PutMapping("/classes/{keep}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void change(@PathVariable int keep, @Valid @RequestBody KeepingBody body) {
+    Keeping before = known(keep);
+    Keeping after = after(before, body);
     store.inOne(
         () -> {
-          store.keeping().change(after);
+          store.keeping().change(after, clock.instant());
           changes.add(What.KEEPING, before.name(), before, after);
         });
   }

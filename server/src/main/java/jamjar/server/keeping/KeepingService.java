@@ -3,234 +3,147 @@ package jamjar.server.keeping;
 import jamjar.core.keeping.Growing;
 import jamjar.server.keeping.StoreView.InstanceSize;
 import jamjar.server.keeping.StoreView.KeepingClass;
-import jamjar.server.settings.Settings;
+import jamjar.server.keeping.StoreView.Sizes;
+import jamjar.server.settings.Disk;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.intake.Intake;
 import jamjar.store.keeping.Keeping;
 import jamjar.store.keeping.KeepingMapper.KeptAs;
-import jamjar.store.keeping.SizeMapper.OfInstance;
-import jamjar.store.keeping.SizeMapper.Parts;
-import java.io.IOException;
-import java.nio.file.Files;
-import java.time.Clock;
-import java.time.Duration;
+import jamjar.store.readings.StoreSize;
 import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 
-/** Tells how large the store is; what takes long to find out is remembered for some minutes. */
+/** Tells how large the store is, of what and of whom, and for how long there is room for it. */
 @Service
 class KeepingService {
-  private static final Duration REMEMBERED = Duration.ofMinutes(10);
-
-  /** Of so many whole days the growth is told. */
-  private static final int LATELY = 7;
-
   /** A month goes as a whole. */
   private static final int MONTH = 31;
 
   private final Store store;
   private final Intake intake;
-  private final Settings settings;
-  private final Clock clock;
-  private Optional<Measured> measured = Optional.empty();
+  private final Disk disk;
+  private final Measuring measuring;
 
-  /** What was found out at a moment. */
-  private record Measured(
-      Instant at, Parts parts, int days, List<OfInstance> instances, Map<Integer, Age> ages) {}
-
-  /** How old what is kept of a class is, in days. */
-  private record Age(Optional<Instant> oldest, double readings, double minutes) {}
-
-  KeepingService(Store store, Intake intake, Settings settings, Clock clock) {
+  KeepingService(Store store, Intake intake, Disk disk, Measuring measuring) {
     this.store = store;
     this.intake = intake;
-    this.settings = settings;
-    this.clock = clock;
+    this.disk = disk;
+    this.measuring = measuring;
   }
 
-  /** One at a time: it looks at all that is stored. */
-  synchronized StoreView view() {
-    Instant now = clock.instant();
-    if (measured.filter(m -> now.isBefore(m.at().plus(REMEMBERED))).isEmpty()) {
-      measured = Optional.of(measure(now));
-    }
-    return view(measured.get());
-  }
-
-  private Measured measure(Instant now) {
-    Instant to = now.truncatedTo(ChronoUnit.DAYS);
-    Instant from = to.minus(LATELY, ChronoUnit.DAYS);
-    Map<Integer, Age> ages = new HashMap<>();
-    for (Keeping keeping : store.keeping().all()) {
-      Optional<Instant> oldest = store.sizes().oldest(keeping.keep());
-      Optional<Instant> minutes = store.sizes().oldestMinutes(keeping.keep());
-      ages.put(keeping.keep(), new Age(oldest, days(oldest, now), days(minutes, now)));
-    }
-    return new Measured(
-        now,
-        store.sizes().parts(),
-        store.sizes().days(from, to),
-        store.sizes().ofInstances(from, to),
-        ages);
-  }
-
-  private static double days(Optional<Instant> since, Instant now) {
-    return since.map(at -> Duration.between(at, now).toHours() / 24.0).orElse(0.0);
-  }
-
-  private StoreView view(Measured found) {
-    Parts parts = found.parts();
+  StoreView view() {
+    Measuring.Found found = measuring.ask();
+    Optional<Measured> last = found.last();
     List<Keeping> classes = store.keeping().all();
-    List<InstanceSize> instances = instances(found);
-    Optional<Long> free = free();
-    Double growth =
-        found.days() == 0 ? null : instances.stream().mapToDouble(InstanceSize::bytesADay).sum();
-    OptionalDouble full =
-        found.days() == 0 || free.isEmpty()
-            ? OptionalDouble.empty()
-            : Growing.days(growing(found, classes), free.get());
-    var size = store.readings().size();
+    Map<Integer, Integer> keep =
+        store.keeping().others().stream().collect(Collectors.toMap(KeptAs::instance, KeptAs::keep));
+    Optional<Long> free = disk.free();
+    StoreSize size = store.readings().size();
     return new StoreView(
-        found.at().toEpochMilli(),
-        parts.all(),
-        parts.rows(),
-        parts.packed(),
-        parts.minutes(),
-        parts.coarse(),
-        parts.normals(),
+        size.bytes(),
         free.orElse(null),
         intake.behindBytes(),
         intake.behindSeconds(),
         size.setAside(),
         size.sealedUntil().map(Instant::toEpochMilli).orElse(null),
-        found.days(),
-        growth,
-        full.isPresent() ? full.getAsDouble() : null,
-        classes.stream().map(keeping -> told(keeping, found.ages().get(keeping.keep()))).toList(),
-        instances);
+        last.map(measured -> sizes(measured, classes, keep, free)).orElse(null),
+        found.going(),
+        found.failed(),
+        classes.stream().map(keeping -> told(keeping, last)).toList(),
+        instances(last, keep));
   }
 
-  private static KeepingClass told(Keeping keeping, Age age) {
+  private static KeepingClass told(Keeping keeping, Optional<Measured> last) {
     return new KeepingClass(
         keeping.keep(),
         keeping.name(),
         keeping.readingsDays(),
         keeping.minutesDays(),
-        age.oldest().map(Instant::toEpochMilli).orElse(null));
+        last.flatMap(measured -> measured.oldest(keeping.keep()))
+            .map(Instant::toEpochMilli)
+            .orElse(null));
   }
 
-  /** What is looked after beside the bodies is shared out by these. */
-  private static double whole(long table, long bodies) {
-    return bodies == 0 ? 0 : (double) table / bodies;
-  }
-
-  private List<InstanceSize> instances(Measured found) {
+  /** Those under watch, and of the others those of which there is something still. */
+  private List<InstanceSize> instances(Optional<Measured> last, Map<Integer, Integer> keep) {
     Map<Integer, String> names =
         store.instances().all().stream()
             .collect(Collectors.toMap(InstanceRow::id, InstanceRow::name));
-    Map<Integer, Integer> keep = keep();
-    Shares shares = new Shares(found);
+    Set<Integer> all = new TreeSet<>(names.keySet());
+    last.ifPresent(measured -> all.addAll(measured.instances().keySet()));
     List<InstanceSize> sizes = new ArrayList<>();
-    Map<Integer, OfInstance> by =
-        found.instances().stream().collect(Collectors.toMap(OfInstance::instance, one -> one));
-    names.forEach(
-        (id, name) -> sizes.add(shares.of(id, name, false, keep.getOrDefault(id, 0), by.get(id))));
-    by.forEach(
-        (id, one) -> {
-          if (!names.containsKey(id)) {
-            sizes.add(shares.of(id, "", true, keep.getOrDefault(id, 0), one));
-          }
-        });
-    sizes.sort(Comparator.comparingLong(InstanceSize::bytes).reversed());
+    for (int id : all) {
+      sizes.add(
+          new InstanceSize(
+              id,
+              names.getOrDefault(id, ""),
+              !names.containsKey(id),
+              keep.getOrDefault(id, Keeping.USUAL),
+              last.map(measured -> measured.bytes(id)).orElse(null),
+              last.filter(measured -> measured.days() > 0)
+                  .map(measured -> measured.aDay(id).all())
+                  .orElse(null)));
+    }
+    sizes.sort(Comparator.comparingLong(one -> one.bytes() == null ? 0 : -one.bytes()));
     return sizes;
   }
 
-  private Map<Integer, Integer> keep() {
-    return store.keeping().others().stream()
-        .collect(Collectors.toMap(KeptAs::instance, KeptAs::keep));
+  private static Sizes sizes(
+      Measured measured, List<Keeping> classes, Map<Integer, Integer> keep, Optional<Long> free) {
+    boolean known = measured.days() > 0;
+    OptionalDouble full =
+        known && free.isPresent()
+            ? Growing.days(growing(measured, classes, keep), free.get())
+            : OptionalDouble.empty();
+    return new Sizes(
+        measured.at().toEpochMilli(),
+        measured.parts().rows(),
+        measured.parts().packed(),
+        measured.parts().minutes(),
+        measured.parts().coarse(),
+        measured.parts().normals(),
+        measured.days(),
+        known
+            ? measured.instances().keySet().stream()
+                .mapToDouble(id -> measured.aDay(id).all())
+                .sum()
+            : null,
+        full.isPresent() ? full.getAsDouble() : null);
   }
 
-  /** The bodies of an instance with its share of the rest of their tables. */
-  private static final class Shares {
-    private final int days;
-    private final double packed;
-    private final double minutes;
-    private final double coarse;
-
-    Shares(Measured found) {
-      List<OfInstance> all = found.instances();
-      Parts parts = found.parts();
-      days = found.days();
-      packed = whole(parts.packed(), all.stream().mapToLong(OfInstance::packed).sum());
-      minutes = whole(parts.minutes(), all.stream().mapToLong(OfInstance::minutes).sum());
-      coarse = whole(parts.coarse(), all.stream().mapToLong(OfInstance::coarse).sum());
-    }
-
-    InstanceSize of(int id, String name, boolean removed, int keep, OfInstance one) {
-      if (one == null) {
-        return new InstanceSize(id, name, removed, keep, 0, 0);
-      }
-      return new InstanceSize(
-          id,
-          name,
-          removed,
-          keep,
-          Math.round(packed * one.packed() + minutes * one.minutes() + coarse * one.coarse()),
-          readingsADay(one) + minutesADay(one) + coarseADay(one));
-    }
-
-    double readingsADay(OfInstance one) {
-      return days == 0 ? 0 : packed * one.packedLately() / days;
-    }
-
-    double minutesADay(OfInstance one) {
-      return days == 0 ? 0 : minutes * one.minutesLately() / days;
-    }
-
-    double coarseADay(OfInstance one) {
-      return days == 0 ? 0 : coarse * one.coarseLately() / days;
-    }
-  }
-
-  /** What comes, until as much goes: a month when all of it is old enough. */
-  private List<Growing> growing(Measured found, List<Keeping> classes) {
-    Map<Integer, Integer> keep = keep();
-    Shares shares = new Shares(found);
+  /**
+   * What comes, until as much goes: a month when all of it is old enough. What there is of an
+   * instance as another class than it is of now goes as that, and is not counted on.
+   */
+  private static List<Growing> growing(
+      Measured measured, List<Keeping> classes, Map<Integer, Integer> keep) {
     Map<Integer, Keeping> byNumber =
-        classes.stream().collect(Collectors.toMap(Keeping::keep, one -> one));
+        classes.stream().collect(Collectors.toMap(Keeping::keep, Function.identity()));
     List<Growing> all = new ArrayList<>();
-    for (OfInstance one : found.instances()) {
-      Keeping keeping = byNumber.get(keep.getOrDefault(one.instance(), Keeping.USUAL));
-      Age age = found.ages().get(keeping.keep());
-      all.add(new Growing(shares.readingsADay(one), left(keeping.readingsDays(), age.readings())));
-      all.add(new Growing(shares.minutesADay(one), left(keeping.minutesDays(), age.minutes())));
-      all.add(new Growing(shares.coarseADay(one), Double.POSITIVE_INFINITY));
+    for (int id : measured.instances().keySet()) {
+      Keeping keeping = byNumber.get(keep.getOrDefault(id, Keeping.USUAL));
+      Measured.ADay comes = measured.aDay(id);
+      double readings = measured.readingsAge(id, keeping.keep());
+      double minutes = measured.minutesAge(id, keeping.keep());
+      all.add(new Growing(comes.readings(), left(keeping.readingsDays(), readings)));
+      all.add(new Growing(comes.minutes(), left(keeping.minutesDays(), minutes)));
+      all.add(new Growing(comes.coarse(), Double.POSITIVE_INFINITY));
     }
     return all;
   }
 
   private static double left(Integer days, double age) {
     return days == null ? Double.POSITIVE_INFINITY : Math.max(0, days + MONTH - age);
-  }
-
-  /** The disk of a database elsewhere can't be looked at from here. */
-  private Optional<Long> free() {
-    try {
-      return settings.database().url().isEmpty()
-          ? Optional.of(Files.getFileStore(settings.data()).getUsableSpace())
-          : Optional.empty();
-    } catch (IOException e) {
-      return Optional.empty();
-    }
   }
 }

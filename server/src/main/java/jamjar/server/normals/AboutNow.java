@@ -63,8 +63,9 @@ final class AboutNow {
         : theirs[(int) place];
   }
 
-  /** Whether it is time to take up the next quarter-hours. */
+  /** Whether it is time to take up other quarter-hours: the next, or those of a clock set back. */
   boolean ends(long now) {
-    return Math.floorDiv(now, QUARTER) - first >= BEFORE + AHEAD - LEFT;
+    long place = Math.floorDiv(now, QUARTER) - first;
+    return place < 1 || place >= BEFORE + AHEAD - LEFT;
   }
 }

@@ -60,7 +60,10 @@ public class NormalsService {
   private final SeriesSamples samples;
   private final MarkerService markers;
   private final Clock clock;
-  private final Map<Integer, AboutNow> aboutNow = new ConcurrentHashMap<>();
+
+  /** Of each instance under watch; empty until something is taken up. */
+  private final Map<Integer, Optional<AboutNow>> aboutNow = new ConcurrentHashMap<>();
+
   private final Cache<Integer, Optional<Baseline>> weeks =
       Caffeine.newBuilder().maximumSize(WEEKS).build();
   private final AtomicBoolean goingOn = new AtomicBoolean();
@@ -84,8 +87,7 @@ public class NormalsService {
    * database.
    */
   public Normal now(int instance, int series, long at) {
-    AboutNow near = aboutNow.get(instance);
-    return near == null ? Normal.NONE : near.at(series, at);
+    return near(instance).map(near -> near.at(series, at)).orElse(Normal.NONE);
   }
 
   /** What is normal for a series through the week. */
@@ -95,20 +97,29 @@ public class NormalsService {
 
   /** What is normal for a series at any moment, epoch ms. */
   public LongFunction<Normal> at(int instance, int series) {
-    AboutNow near = aboutNow.get(instance);
     // one that is not watched is not held against what is normal
-    Optional<Baseline> week = near == null ? Optional.empty() : week(series);
-    return at ->
-        week.map(known -> known.at(Timeline.slotOf(at, near.zone(), Set.of()))).orElse(Normal.NONE);
+    return near(instance)
+        .flatMap(near -> week(series).map(week -> in(week, near.zone())))
+        .orElse(at -> Normal.NONE);
+  }
+
+  private static LongFunction<Normal> in(Baseline week, ZoneId zone) {
+    return at -> week.at(Timeline.slotOf(at, zone, Set.of()));
+  }
+
+  private Optional<AboutNow> near(int instance) {
+    return aboutNow.getOrDefault(instance, Optional.empty());
   }
 
   /** An instance comes under watch: what was learned last night holds, else it is learned now. */
   public void beginSoon(int instance) {
+    aboutNow.putIfAbsent(instance, Optional.empty());
     learner.execute(() -> told(instance, this::begin));
   }
 
   /** Learns an instance anew in the background. */
   public void learnSoon(int instance) {
+    aboutNow.putIfAbsent(instance, Optional.empty());
     learner.execute(() -> told(instance, this::learn));
   }
 
@@ -128,26 +139,34 @@ public class NormalsService {
 
   @Scheduled(fixedDelay = 3_600_000, initialDelay = 3_600_000)
   void hourly() {
-    store.instances().all().stream()
-        .filter(row -> !row.paused())
-        .forEach(row -> beginSoon(row.id()));
+    aboutNow.keySet().forEach(id -> learner.execute(() -> told(id, this::begin)));
+    // charts of what is gone show what was normal as long as something could be learned of it
+    int forgotten = store.normals().forget(clock.instant().minus(HORIZON));
+    if (forgotten > 0) {
+      LOG.info("event=normals-forgotten series={}", forgotten);
+    }
   }
 
-  /** Time passes, and with it what lies on the heap. */
+  /** Time passes, and with it what lies on the heap; and what could not be taken up is owed. */
   @Scheduled(fixedDelay = 60_000, initialDelay = 60_000)
   void goOn() {
-    if (aboutNow.values().stream().anyMatch(near -> near.ends(clock.millis()))
-        && goingOn.compareAndSet(false, true)) {
+    if (aboutNow.values().stream().anyMatch(this::isDue) && goingOn.compareAndSet(false, true)) {
       learner.execute(this::takeNext);
     }
+  }
+
+  private boolean isDue(Optional<AboutNow> near) {
+    return near.isEmpty() || near.get().ends(clock.millis());
   }
 
   private void takeNext() {
     goingOn.set(false);
     aboutNow.forEach(
         (instance, near) -> {
-          if (near.ends(clock.millis())) {
-            told(instance, row -> take(row, near.zone()));
+          if (near.isEmpty()) {
+            told(instance, this::begin);
+          } else if (isDue(near)) {
+            told(instance, row -> take(row, near.get().zone()));
           }
         });
   }
@@ -158,7 +177,7 @@ public class NormalsService {
 
   private void told(int instance, Doing doing) {
     try {
-      store.instances().byId(instance).ifPresent(doing::with);
+      store.instances().byId(instance).ifPresentOrElse(doing::with, () -> forget(instance));
     } catch (RuntimeException e) {
       if (StoreAway.is(e)) {
         LOG.warn("event=not-learned instance={} why=\"the database is away\"", instance);
@@ -180,6 +199,10 @@ public class NormalsService {
 
   private boolean stillHolds(Learned learned, InstanceRow row) {
     Instant now = clock.instant();
+    if (learned.at().isAfter(now)) {
+      // by a clock that was set back since
+      return false;
+    }
     Instant night = now.minus(NIGHTLY).truncatedTo(ChronoUnit.DAYS).plus(NIGHTLY);
     Instant since = learned.minutes() < YOUNG_MINUTES ? now.minus(1, ChronoUnit.HOURS) : night;
     return learned.zone().equals(row.zone()) && learned.at().isAfter(since);
@@ -214,7 +237,7 @@ public class NormalsService {
                       near.add(series, baseline);
                     }));
     near.series().forEach(weeks::invalidate);
-    aboutNow.put(row.id(), near);
+    publish(row, near);
     LOG.info(
         "event=learned instance={} series={} minutes={} took_ms={}",
         row.id(),
@@ -228,7 +251,12 @@ public class NormalsService {
     AboutNow near = new AboutNow(zone, clock.millis());
     int[] series = store.series().alive(row.id()).stream().mapToInt(one -> one.id()).toArray();
     store.normals().read(series, (baseline, id) -> near.add(id, baseline));
-    aboutNow.put(row.id(), near);
+    publish(row, near);
+  }
+
+  /** Unless it is not watched any more. */
+  private void publish(InstanceRow row, AboutNow near) {
+    aboutNow.computeIfPresent(row.id(), (id, before) -> Optional.of(near));
   }
 
   @PreDestroy

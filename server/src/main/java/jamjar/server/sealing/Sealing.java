@@ -2,17 +2,15 @@ package jamjar.server.sealing;
 
 import jakarta.annotation.PostConstruct;
 import jakarta.annotation.PreDestroy;
-import jamjar.server.settings.Settings;
+import jamjar.server.settings.Disk;
 import jamjar.server.watching.StoreThere;
 import jamjar.store.Store;
 import jamjar.store.StoreAway;
 import jamjar.store.intake.Intake;
+import jamjar.store.keeping.Keeping;
 import jamjar.store.readings.Sealer;
 import jamjar.store.readings.StoreSize;
-import java.io.IOException;
 import java.lang.management.ManagementFactory;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.Optional;
@@ -40,7 +38,7 @@ class Sealing implements StoreMXBean {
   private final Intake intake;
   private final StoreThere there;
   private final Clock clock;
-  private final Optional<Path> disk;
+  private final Disk disk;
   private final ScheduledExecutorService thread =
       Executors.newSingleThreadScheduledExecutor(
           task -> {
@@ -51,14 +49,12 @@ class Sealing implements StoreMXBean {
   private volatile Optional<StoreSize> size = Optional.empty();
   private volatile long spans;
 
-  Sealing(Store store, Intake intake, Settings settings, StoreThere there, Clock clock) {
+  Sealing(Store store, Intake intake, Disk disk, StoreThere there, Clock clock) {
     this.store = store;
     this.intake = intake;
     this.there = there;
     this.clock = clock;
-    // the disk of a database elsewhere can't be looked at from here
-    this.disk =
-        settings.database().url().isEmpty() ? Optional.of(settings.data()) : Optional.empty();
+    this.disk = disk;
   }
 
   @PostConstruct
@@ -77,7 +73,14 @@ class Sealing implements StoreMXBean {
       Duration behind = Duration.ofMillis((long) (1000 * intake.behindSeconds()));
       Sealer.Done done = store.readings().sealer().run(clock.instant().minus(behind));
       spans += done.spans();
-      int dropped = store.readings().retention().run(clock.instant(), store.keeping().all());
+      // who has just changed for how long may think better of it
+      int dropped =
+          store
+              .readings()
+              .retention()
+              .run(
+                  clock.instant(),
+                  store.keeping().settled(clock.instant().minus(Keeping.UNTIL_IT_GOES)));
       if (dropped > 0) {
         LOG.info("event=aged-out tables={}", dropped);
       }
@@ -114,11 +117,7 @@ class Sealing implements StoreMXBean {
 
   @Override
   public long getFreeBytes() {
-    try {
-      return disk.isEmpty() ? UNKNOWN : Files.getFileStore(disk.get()).getUsableSpace();
-    } catch (IOException e) {
-      return UNKNOWN;
-    }
+    return disk.free().orElse(UNKNOWN);
   }
 
   @Override

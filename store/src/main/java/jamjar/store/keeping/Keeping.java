@@ -1,5 +1,7 @@
 package jamjar.store.keeping;
 
+import java.time.Duration;
+
 /**
  * A class of instances by how long at least what was read of them is kept.
  *
@@ -10,4 +12,7 @@ package jamjar.store.keeping;
 public record Keeping(int keep, String name, int readingsDays, Integer minutesDays) {
   /** Of whom nothing else is said. */
   public static final int USUAL = 0;
+
+  /** So long after a change nothing goes by it yet. */
+  public static final Duration UNTIL_IT_GOES = Duration.ofMinutes(10);
 }

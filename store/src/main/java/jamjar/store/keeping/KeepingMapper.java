@@ -1,5 +1,6 @@
 package jamjar.store.keeping;
 
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.apache.ibatis.annotations.Delete;
@@ -10,18 +11,23 @@ import org.apache.ibatis.annotations.Update;
 
 /** How long what was read is kept, and of whom. */
 public interface KeepingMapper {
-  @Select("select * from keeping order by keep")
+  @Select("select keep, name, readings_days, minutes_days from keeping order by keep")
   List<Keeping> all();
 
-  @Select("select * from keeping where keep = #{keep}")
+  @Select("select keep, name, readings_days, minutes_days from keeping where keep = #{keep}")
   Optional<Keeping> byNumber(int keep);
+
+  /** Those that nobody has changed since a moment. */
+  @Select("select keep, name, readings_days, minutes_days from keeping where changed_at < #{since}")
+  List<Keeping> settled(Instant since);
 
   @Update(
       """
-      update keeping set readings_days = #{readingsDays}, minutes_days = #{minutesDays}
-      where keep = #{keep}
+      update keeping set readings_days = #{keeping.readingsDays},
+        minutes_days = #{keeping.minutesDays}, changed_at = #{at}
+      where keep = #{keeping.keep}
       """)
-  void change(Keeping keeping);
+  void change(@Param("keeping") Keeping keeping, @Param("at") Instant at);
 
   /** An instance of another class than the usual one. */
   record KeptAs(int instance, int keep) {}

@@ -2,7 +2,6 @@ package jamjar.store.keeping;
 
 import java.time.Instant;
 import java.util.List;
-import java.util.Optional;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
 
@@ -11,18 +10,17 @@ public interface SizeMapper {
   /**
    * In bytes, indexes and all.
    *
-   * @param all of the database
    * @param rows what is not packed yet
    * @param packed as it was read
    * @param minutes in steps of a minute
    * @param coarse in wider steps
    * @param normals what is normal
    */
-  record Parts(long all, long rows, long packed, long minutes, long coarse, long normals) {}
+  record Parts(long rows, long packed, long minutes, long coarse, long normals) {}
 
   @Select(
       """
-      select pg_database_size(current_database()) as all,
+      select
         (select coalesce(sum(pg_total_relation_size(relid)), 0)
          from pg_partition_tree('reading')) as rows,
         (select coalesce(sum(pg_total_relation_size(relid)), 0)
@@ -91,11 +89,27 @@ public interface SizeMapper {
       """)
   int days(@Param("from") Instant from, @Param("to") Instant to);
 
-  /** The oldest day that is packed of a class. */
-  @Select("select min(from_at) from span where day and keep = #{keep}")
-  Optional<Instant> oldest(int keep);
+  /**
+   * The oldest day that is there of an instance as one class.
+   *
+   * @param readings as it was read; null where there is none
+   * @param minutes in steps of a minute; likewise
+   */
+  record Oldest(int instance, int keep, Instant readings, Instant minutes) {}
 
-  /** The oldest day in steps of a minute of a class. */
-  @Select("select min(from_at) from step where minutes = 1 and keep = #{keep}")
-  Optional<Instant> oldestMinutes(int keep);
+  @Select(
+      """
+      select instance, keep, min(readings) as readings, min(minutes) as minutes
+      from (
+        select instance, keep, min(from_at) as readings, null::timestamptz as minutes
+        from span where day group by instance, keep
+        union all
+        select s.instance, t.keep, null, min(t.from_at)
+        from (select series, keep, min(from_at) as from_at from step
+              where minutes = 1 group by series, keep) t
+          join series s on s.id = t.series
+        group by s.instance, t.keep) both_of_them
+      group by instance, keep
+      """)
+  List<Oldest> oldest();
 }

@@ -3,6 +3,7 @@ package jamjar.store.normals;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
@@ -34,6 +35,14 @@ interface NormalMapper {
       on conflict (series) do update set body = excluded.body
       """)
   void keep(@Param("series") int series, @Param("body") byte[] body);
+
+  /** Those of series and instances that were gone by then. */
+  @Delete(
+      """
+      delete from baseline b using series s join instance i on i.id = s.instance
+      where s.id = b.series and (s.retired_at < #{by} or i.removed_at < #{by})
+      """)
+  int forget(Instant by);
 
   @Select("select * from baseline where series = any(#{series})")
   List<Row> baselines(@Param("series") int[] series);

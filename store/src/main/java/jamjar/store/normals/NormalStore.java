@@ -5,7 +5,10 @@ import jamjar.core.chunk.BaselineChunk;
 import jamjar.core.chunk.CorruptChunk;
 import jamjar.core.chunk.ValueReader;
 import jamjar.core.chunk.ValueWriter;
+import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.ObjIntConsumer;
@@ -57,18 +60,27 @@ public final class NormalStore {
    */
   public void keep(Learned learned, Consumer<Taking> learning) {
     ValueWriter writer = new ValueWriter();
+    // learning takes seconds: only once it is done a connection is held
+    List<NormalMapper.Row> rows = new ArrayList<>();
+    learning.accept(
+        (baseline, series) ->
+            rows.add(new NormalMapper.Row(series, BaselineChunk.write(baseline, writer))));
     try (SqlSession session = factory.openSession(ExecutorType.BATCH, false)) {
       NormalMapper to = session.getMapper(NormalMapper.class);
-      int[] waiting = new int[1];
-      learning.accept(
-          (baseline, series) -> {
-            to.keep(series, BaselineChunk.write(baseline, writer));
-            if (++waiting[0] % AT_ONCE == 0) {
-              session.flushStatements();
-            }
-          });
+      rows.forEach(row -> to.keep(row.series(), row.body()));
       to.learn(learned.instance(), learned.at(), learned.zone(), learned.minutes());
       session.commit();
+    }
+  }
+
+  /**
+   * Drops what was learned of series that were gone for good, or with their instance, by then.
+   *
+   * @return of how many
+   */
+  public int forget(Instant by) {
+    try (SqlSession session = factory.openSession(true)) {
+      return session.getMapper(NormalMapper.class).forget(by);
     }
   }
 

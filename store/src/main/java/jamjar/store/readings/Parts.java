@@ -21,6 +21,14 @@ final class Parts {
     }
   }
 
+  /** How large some are together, in bytes. */
+  long bytes(List<String> names) {
+    try (SqlSession session = factory.openSession(true)) {
+      ReadingMapper from = session.getMapper(ReadingMapper.class);
+      return names.stream().mapToLong(from::partBytes).sum();
+    }
+  }
+
   /**
    * Drops one, unless somebody reads or writes it.
    *

@@ -187,6 +187,10 @@ interface ReadingMapper {
       """)
   List<String> parts(String of);
 
+  /** How large one is, indexes and all, in bytes; 0 where there is none. */
+  @Select("select coalesce(pg_total_relation_size(to_regclass(#{name})), 0)")
+  long partBytes(String name);
+
   /**
    * Waits for who reads or writes a part of a table, but not for long: whoever comes after waits as
    * well.

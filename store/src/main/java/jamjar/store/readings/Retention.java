@@ -11,6 +11,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.stream.Stream;
 import org.apache.ibatis.session.SqlSession;
 import org.apache.ibatis.session.SqlSessionFactory;
 import org.slf4j.Logger;
@@ -60,6 +61,36 @@ public final class Retention {
     return all.stream().mapToInt(keeping -> run(today, keeping)).sum();
   }
 
+  /**
+   * A month of a class.
+   *
+   * @param minutes whether in steps of a minute, else as it was read
+   */
+  public record Month(YearMonth month, boolean minutes, long bytes) {}
+
+  /** The months that would go if a class were kept so. */
+  public List<Month> going(Instant now, Keeping keeping) {
+    Instant newest = asked(session -> session.getMapper(ReadingMapper.class).newestSpan());
+    if (newest == null) {
+      return List.of();
+    }
+    Instant today = newest.isBefore(now) ? newest : now;
+    String spans = of(SPANS, keeping);
+    String values = of(VALUES, keeping);
+    String minutes = of(MINUTES, keeping);
+    return Stream.concat(
+            ended(spans, Optional.of(keeping.readingsDays()), today)
+                .map(month -> month(month, false, List.of(spans, values))),
+            ended(minutes, Optional.ofNullable(keeping.minutesDays()), today)
+                .map(month -> month(month, true, List.of(minutes))))
+        .toList();
+  }
+
+  private Month month(YearMonth month, boolean minutes, List<String> tables) {
+    return new Month(
+        month, minutes, parts.bytes(tables.stream().map(table -> part(table, month)).toList()));
+  }
+
   private boolean any(Keeping keeping, Instant now) {
     return readings(keeping, now).isPresent() || minutes(keeping, now).isPresent();
   }
@@ -78,13 +109,12 @@ public final class Retention {
   }
 
   private Optional<YearMonth> readings(Keeping keeping, Instant today) {
-    return ended(of(SPANS, keeping), today.minus(keeping.readingsDays(), ChronoUnit.DAYS));
+    return ended(of(SPANS, keeping), Optional.of(keeping.readingsDays()), today).findFirst();
   }
 
   private Optional<YearMonth> minutes(Keeping keeping, Instant today) {
-    return keeping.minutesDays() == null
-        ? Optional.empty()
-        : ended(of(MINUTES, keeping), today.minus(keeping.minutesDays(), ChronoUnit.DAYS));
+    return ended(of(MINUTES, keeping), Optional.ofNullable(keeping.minutesDays()), today)
+        .findFirst();
   }
 
   private static String of(String days, Keeping keeping) {
@@ -114,7 +144,11 @@ public final class Retention {
   }
 
   private int drop(String table, YearMonth month) {
-    return parts.drop(table, table + "_" + month.format(MONTH), session -> true) ? 1 : 0;
+    return parts.drop(table, part(table, month), session -> true) ? 1 : 0;
+  }
+
+  private static String part(String table, YearMonth month) {
+    return table + "_" + month.format(MONTH);
   }
 
   private <T> T asked(Function<SqlSession, T> question) {
@@ -123,12 +157,14 @@ public final class Retention {
     }
   }
 
-  /** The first month of a table, if it is over by then. */
-  private Optional<YearMonth> ended(String table, Instant by) {
-    return parts.of(table).stream()
-        .findFirst()
-        .map(name -> YearMonth.parse(name.substring(table.length() + 1), MONTH))
-        .filter(month -> ended(month, by));
+  /** The months of a table that are over for so many days, the oldest first. */
+  private Stream<YearMonth> ended(String table, Optional<Integer> days, Instant today) {
+    return days.map(number -> today.minus(number, ChronoUnit.DAYS)).stream()
+        .flatMap(
+            by ->
+                parts.of(table).stream()
+                    .map(name -> YearMonth.parse(name.substring(table.length() + 1), MONTH))
+                    .filter(month -> ended(month, by)));
   }
 
   private static boolean ended(YearMonth month, Instant by) {

@@ -58,7 +58,10 @@ class KeepingTest {
 
       // what was kept as one class goes as that, whatever it is now
       Keeping shorter = new Keeping(1, "short", 1, 1);
-      store.keeping().change(shorter);
+      store.keeping().change(shorter, NOW);
+      assertThat(store.keeping().settled(NOW))
+          .extracting(Keeping::keep)
+          .containsExactlyInAnyOrder(0, 2);
       assertThat(store.keeping().byNumber(1)).hasValue(shorter);
       assertThat(aged(store)).isEqualTo(1);
       assertThat(store.readings().steps(series, 1, SEPTEMBER, NOW).get(series[0])).hasSize(2);

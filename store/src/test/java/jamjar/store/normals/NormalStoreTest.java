@@ -100,6 +100,23 @@ class NormalStoreTest {
     assertThat(read()).hasSize(199).doesNotContainKey(series[3]);
   }
 
+  @Test
+  void what_was_learned_of_what_is_gone_for_good_goes_by_and_by() {
+    learn(NIGHT, 1);
+    CLUSTER.run(
+        database,
+        "update series set retired_at = '2026-11-26T02:30:00Z' where id = any('{"
+            + series[0]
+            + ","
+            + series[5]
+            + "}')");
+    assertThat(store.normals().forget(NIGHT)).isZero();
+    assertThat(store.normals().forget(NIGHT.plusSeconds(1))).isEqualTo(2);
+    assertThat(read()).hasSize(198).doesNotContainKeys(series[0], series[5]);
+    store.instances().remove(instance, NIGHT);
+    assertThat(store.normals().forget(NIGHT.plusSeconds(1))).isEqualTo(198);
+  }
+
   private void learn(Instant at, int times) {
     store
         .normals()
