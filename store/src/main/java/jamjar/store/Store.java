@@ -13,6 +13,8 @@ import jamjar.store.groups.GroupMapper;
 import jamjar.store.instances.InstanceMapper;
 import jamjar.store.intake.Intake;
 import jamjar.store.intake.JournalMapper;
+import jamjar.store.journal.JournalFiles;
+import jamjar.store.journal.LocalFiles;
 import jamjar.store.keeping.KeepingMapper;
 import jamjar.store.keeping.SizeMapper;
 import jamjar.store.limits.LimitStates;
@@ -260,8 +262,18 @@ public final class Store implements AutoCloseable {
    * @param changed is told what kinds of lists are other ones now
    */
   public Intake intake(Path folder, long mostBytes, Clock clock, Consumer<String> changed) {
+    return intake(folder, LocalFiles::new, mostBytes, clock, changed);
+  }
+
+  /**
+   * As above.
+   *
+   * @param files how the journal lies in its folder
+   */
+  public Intake intake(
+      Path folder, JournalFiles.In files, long mostBytes, Clock clock, Consumer<String> changed) {
     try {
-      return new Intake(writer, readings, folder, mostBytes, clock, changed, StoreAway::is);
+      return new Intake(writer, readings, folder, files, mostBytes, clock, changed, StoreAway::is);
     } catch (IOException e) {
       throw new UncheckedIOException("the journal in " + folder + " can't be used", e);
     }
@@ -293,6 +305,7 @@ public final class Store implements AutoCloseable {
     handlers.register(double[].class, new ArrayHandlers.Doubles());
     handlers.register(long[].class, new ArrayHandlers.Longs());
     handlers.register(int[].class, new ArrayHandlers.Ints());
+    handlers.register(byte[][].class, new ArrayHandlers.Bytes());
     handlers.register(String[].class, new ArrayHandlers.Texts());
     handlers.register(SortedMap.class, new LabelsHandler());
     configuration.addMapper(InstanceMapper.class);

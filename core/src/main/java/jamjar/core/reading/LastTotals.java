@@ -1,6 +1,7 @@
 package jamjar.core.reading;
 
 import java.time.Instant;
+import java.util.Collections;
 import java.util.Map;
 import java.util.Set;
 
@@ -13,7 +14,7 @@ import java.util.Set;
  * @param monotonicNanos the clock here that never goes back; {@link #NO_MONOTONIC} after a restart
  * @param start what told the source's start
  * @param counters keys of the counters whose group was read whole
- * @param totals the raw totals
+ * @param totals the raw totals; nobody changes them any more
  * @param nothing labelled series that were there without a value
  */
 public record LastTotals(
@@ -32,7 +33,8 @@ public record LastTotals(
 
   public LastTotals {
     counters = Set.copyOf(counters);
-    totals = Map.copyOf(totals);
+    // many, each time: not copied
+    totals = Collections.unmodifiableMap(totals);
     nothing = Set.copyOf(nothing);
   }
 }

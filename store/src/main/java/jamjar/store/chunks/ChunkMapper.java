@@ -3,13 +3,17 @@ package jamjar.store.chunks;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.apache.ibatis.annotations.Arg;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 
-/** Sealed spans, their chunks, and up to when all is sealed. */
+/**
+ * Sealed spans, their chunks, and up to when all is sealed. Of what comes in thousands it is said
+ * which column is which argument: to find that out for each row takes longer than to read it.
+ */
 public interface ChunkMapper {
   /** One that is sealed up to a moment. */
   record Until(int instance, int source, Instant untilAt) {}
@@ -62,14 +66,15 @@ public interface ChunkMapper {
       """)
   void addSpan(SpanRow row);
 
+  /** The chunks of some series of a span, in one statement: there are many. */
   @Insert(
       """
-      insert into chunk (series, source, day, from_at, n, least, greatest, total, first, last, body,
-        keep)
-      values (#{row.series}, #{row.source}, #{row.day}, #{row.fromAt}, #{row.n}, #{row.least},
-        #{row.greatest}, #{row.total}, #{row.first}, #{row.last}, #{row.body}, #{keep})
+      insert into chunk (series, source, day, from_at, body, keep)
+      select one.series, #{span.source}, #{span.day}, #{span.fromAt}, one.body, #{span.keep}
+      from unnest(#{series}, #{bodies}) one (series, body)
       """)
-  void addChunk(@Param("row") ChunkRow row, @Param("keep") int keep);
+  void addChunks(
+      @Param("span") SpanRow span, @Param("series") int[] series, @Param("bodies") byte[][] bodies);
 
   /** Spans that touch a window, both ends inclusive. */
   @Select(
@@ -84,10 +89,15 @@ public interface ChunkMapper {
   /** The chunks of series in spans that begin within a window, both ends inclusive. */
   @Select(
       """
-      select * from chunk
+      select series, source, day, from_at, body from chunk
       where series = any(#{series}) and from_at between #{from} and #{to}
       order by from_at
       """)
+  @Arg(column = "series", javaType = int.class)
+  @Arg(column = "source", javaType = int.class)
+  @Arg(column = "day", javaType = boolean.class)
+  @Arg(column = "from_at", javaType = Instant.class)
+  @Arg(column = "body", javaType = byte[].class)
   List<ChunkRow> chunks(
       @Param("series") int[] series, @Param("from") Instant from, @Param("to") Instant to);
 

@@ -22,8 +22,29 @@ public final class Packing {
   private int[] counts = new int[8];
   private int runs;
 
-  /** A span with its chunks. */
-  public record Packed(SpanRow span, List<ChunkRow> chunks) {}
+  /**
+   * A span with its chunks.
+   *
+   * @param series of which they are
+   * @param bodies in their order: {@link ValueWriter}
+   */
+  public record Packed(SpanRow span, int[] series, byte[][] bodies) {
+    private static final int AT_ONCE = 256;
+
+    private Packed(SpanRow span, int chunks) {
+      this(span, new int[chunks], new byte[chunks][]);
+    }
+
+    /** Writes it, within a transaction. */
+    public void add(ChunkMapper to) {
+      to.addSpan(span);
+      for (int from = 0; from < series.length; from += AT_ONCE) {
+        int end = Math.min(series.length, from + AT_ONCE);
+        to.addChunks(
+            span, Arrays.copyOfRange(series, from, end), Arrays.copyOfRange(bodies, from, end));
+      }
+    }
+  }
 
   private static final class Column {
     private double[] values = new double[64];
@@ -84,10 +105,13 @@ public final class Packing {
   public Packed pack(
       int instance, int source, boolean day, Instant from, Instant to, int revision, int keep) {
     SpanRow span = span(instance, source, day, from, to, revision, keep);
-    List<ChunkRow> chunks = new ArrayList<>(columns.size());
-    columns.forEach(
-        (series, column) -> chunks.add(ChunkRow.of(series, span, column.values, column.n, writer)));
-    return new Packed(span, chunks);
+    Packed packed = new Packed(span, columns.size());
+    int i = 0;
+    for (Map.Entry<Integer, Column> one : columns.entrySet()) {
+      packed.series[i] = one.getKey();
+      packed.bodies[i++] = writer.write(one.getValue().values, one.getValue().n);
+    }
+    return packed;
   }
 
   private SpanRow span(
@@ -130,13 +154,14 @@ public final class Packing {
     chunks.forEach(
         chunk -> bySeries.computeIfAbsent(chunk.series(), s -> new ArrayList<>()).add(chunk));
     ValueReader reader = new ValueReader();
-    List<ChunkRow> merged = new ArrayList<>(bySeries.size());
-    bySeries.forEach(
-        (series, theirs) -> {
-          double[] values = together(theirs.stream().map(c -> c.values(reader)).toList());
-          merged.add(ChunkRow.of(series, whole, values, values.length, packing.writer));
-        });
-    return new Packed(whole, merged);
+    Packed packed = new Packed(whole, bySeries.size());
+    int i = 0;
+    for (Map.Entry<Integer, List<ChunkRow>> one : bySeries.entrySet()) {
+      double[] values = together(one.getValue().stream().map(c -> c.values(reader)).toList());
+      packed.series[i] = one.getKey();
+      packed.bodies[i++] = packing.writer.write(values, values.length);
+    }
+    return packed;
   }
 
   private static double[] together(List<double[]> parts) {

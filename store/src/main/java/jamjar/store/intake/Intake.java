@@ -7,7 +7,7 @@ import jamjar.store.intake.JournalMapper.Brought;
 import jamjar.store.journal.Carrier;
 import jamjar.store.journal.FileJournal;
 import jamjar.store.journal.Journal;
-import jamjar.store.journal.LocalFiles;
+import jamjar.store.journal.JournalFiles;
 import jamjar.store.markers.MarkerRow;
 import jamjar.store.readings.KeptReading;
 import jamjar.store.readings.LayoutRow;
@@ -66,6 +66,7 @@ public final class Intake implements AutoCloseable {
   /**
    * @param readings where new series are numbered from now on by what the journal keeps
    * @param folder of the journal
+   * @param files how it lies in that
    * @param mostBytes how long the journal may become while the database is away
    * @param changed is told what kinds of lists are other ones now
    * @param away tells a failure as the database is away from others
@@ -74,6 +75,7 @@ public final class Intake implements AutoCloseable {
       SqlSessionFactory factory,
       ReadingStore readings,
       Path folder,
+      JournalFiles.In files,
       long mostBytes,
       Clock clock,
       Consumer<String> changed,
@@ -81,7 +83,7 @@ public final class Intake implements AutoCloseable {
       throws IOException {
     this.readings = readings;
     this.away = away;
-    this.journal = open(factory, folder, mostBytes, clock);
+    this.journal = open(factory, folder, files, mostBytes, clock);
     this.carrier =
         new Carrier(journal, new IntoStore(factory, readings, clock, changed, this::sync), away);
     readings.keepNumbers(new Numbered());
@@ -90,13 +92,14 @@ public final class Intake implements AutoCloseable {
     syncing.setDaemon(true);
   }
 
-  private static Journal open(SqlSessionFactory factory, Path folder, long mostBytes, Clock clock)
+  private static Journal open(
+      SqlSessionFactory factory, Path folder, JournalFiles.In files, long mostBytes, Clock clock)
       throws IOException {
     Epoch epoch = new Epoch(folder);
     try (SqlSession session = factory.openSession(true)) {
       JournalMapper mapper = session.getMapper(JournalMapper.class);
       Optional<Brought> there = mapper.brought();
-      Journal journal = journal(folder, mostBytes);
+      Journal journal = journal(files.of(folder), mostBytes);
       if (epoch.is(there, journal.end())) {
         return journal;
       }
@@ -104,7 +107,7 @@ public final class Intake implements AutoCloseable {
       journal.close();
       Optional<String> words = holds ? Optional.of(epoch.putAside()) : Optional.empty();
       String begun = epoch.begin();
-      Journal fresh = journal(folder, mostBytes);
+      Journal fresh = journal(files.of(folder), mostBytes);
       mapper.begin(new Brought(begun, fresh.first()));
       if (words.isPresent()) {
         Instant now = clock.instant();
@@ -116,8 +119,8 @@ public final class Intake implements AutoCloseable {
     }
   }
 
-  private static Journal journal(Path folder, long mostBytes) throws IOException {
-    return new FileJournal(new LocalFiles(folder), SEGMENT_BYTES, mostBytes);
+  private static Journal journal(JournalFiles files, long mostBytes) throws IOException {
+    return new FileJournal(files, SEGMENT_BYTES, mostBytes);
   }
 
   /**

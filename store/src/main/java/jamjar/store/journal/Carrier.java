@@ -15,7 +15,7 @@ import org.slf4j.LoggerFactory;
  */
 public final class Carrier {
   private static final Logger LOG = LoggerFactory.getLogger(Carrier.class);
-  private static final int BATCH_BYTES = 1 << 20;
+  private static final int BATCH_BYTES = 4 << 20;
 
   /** Where entries are carried to. */
   public interface Destination {
@@ -56,7 +56,8 @@ public final class Carrier {
   }
 
   /**
-   * Brings what there is, about a MB of it.
+   * Brings what there is, about 4 MB of it: of many readings of a source only the last totals are
+   * written.
    *
    * @return whether there was anything
    * @throws RuntimeException when the destination is away: to be tried again

@@ -1,10 +1,17 @@
 package jamjar.store.journal;
 
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.List;
 
 /** The files that a journal lies in: a folder of one machine, or one of a test that fails. */
 public interface JournalFiles {
+
+  /** Those in a folder. */
+  @FunctionalInterface
+  interface In {
+    JournalFiles of(Path folder) throws IOException;
+  }
 
   /** The names of those that are there, in their order. */
   List<String> names() throws IOException;

@@ -131,6 +131,18 @@ public final class ArrayHandlers {
     }
   }
 
+  /** {@code bytea[]}. */
+  public static final class Bytes extends Handler<byte[][]> {
+    public Bytes() {
+      super("bytea");
+    }
+
+    @Override
+    byte[][] from(Object[] boxed) {
+      return java.util.Arrays.copyOf(boxed, boxed.length, byte[][].class);
+    }
+  }
+
   /** {@code text[]}. */
   public static final class Texts extends Handler<String[]> {
     public Texts() {

@@ -8,10 +8,10 @@ import jamjar.core.counter.Shape;
 import jamjar.core.reading.SeriesKey;
 import jamjar.store.chunks.SpanRow;
 import jamjar.store.steps.StepMapper;
-import jamjar.store.steps.StepRow;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
@@ -63,9 +63,11 @@ final class DayStepper {
               groups,
               day.minus(margin),
               day.plus(1, ChronoUnit.DAYS).plus(margin));
+      Made made = new Made(of, totals);
       for (int i = 0; i < some.length; i++) {
-        add(steps, some[i], of, samples.get(i), totals);
+        made.add(some[i], samples.get(i));
       }
+      made.write(steps);
     }
   }
 
@@ -86,26 +88,57 @@ final class DayStepper {
     return catalog.key(series).map(SeriesKey::counter);
   }
 
-  /**
-   * Makes those of one series.
-   *
-   * @param samples of the day, with some more on either side
-   * @param totals the counters that are totals
-   */
-  void add(StepMapper to, int series, SpanRow of, Samples samples, Set<String> totals) {
-    boolean total = counter(series).filter(totals::contains).isPresent();
-    Shape shape = total ? Shape.TOTAL : Shape.LEVEL;
-    long slowest = Arrays.stream(samples.interval()).max().orElse(0);
-    for (int minutes : WIDTHS) {
-      long width = minutes * MINUTE;
-      // those of a minute are not finer than what they are made of; the others outlive that
-      if (slowest <= width || minutes > 1) {
-        int count = (int) (Duration.ofDays(1).toMillis() / width);
-        byte[] body =
-            StepChunk.write(
-                Stepping.of(shape, samples, of.fromAt().toEpochMilli(), width, count), writer);
-        to.add(new StepRow(series, of.source(), minutes, of.fromAt(), body), of.keep());
+  /** The steps of some series of a day. */
+  final class Made {
+    private final SpanRow of;
+    private final Set<String> totals;
+    private final List<Integer> series = new ArrayList<>();
+    private final List<Integer> minutes = new ArrayList<>();
+    private final List<byte[]> bodies = new ArrayList<>();
+
+    /**
+     * @param totals the counters that are totals
+     */
+    Made(SpanRow of, Set<String> totals) {
+      this.of = of;
+      this.totals = totals;
+    }
+
+    /**
+     * Makes those of one series.
+     *
+     * @param samples of the day, with some more on either side
+     */
+    void add(int id, Samples samples) {
+      boolean total = counter(id).filter(totals::contains).isPresent();
+      Shape shape = total ? Shape.TOTAL : Shape.LEVEL;
+      long slowest = Arrays.stream(samples.interval()).max().orElse(0);
+      for (int wide : WIDTHS) {
+        long width = wide * MINUTE;
+        // those of a minute are not finer than what they are made of; the others outlive that
+        if (slowest <= width || wide > 1) {
+          int count = (int) (Duration.ofDays(1).toMillis() / width);
+          series.add(id);
+          minutes.add(wide);
+          bodies.add(
+              StepChunk.write(
+                  Stepping.of(shape, samples, of.fromAt().toEpochMilli(), width, count), writer));
+        }
       }
+    }
+
+    /** Writes them, within a transaction; there are none after that. */
+    void write(StepMapper to) {
+      if (!series.isEmpty()) {
+        to.add(of, ints(series), ints(minutes), bodies.toArray(byte[][]::new));
+      }
+      series.clear();
+      minutes.clear();
+      bodies.clear();
+    }
+
+    private static int[] ints(List<Integer> list) {
+      return list.stream().mapToInt(Integer::intValue).toArray();
     }
   }
 }

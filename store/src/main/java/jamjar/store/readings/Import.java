@@ -94,7 +94,7 @@ public final class Import {
       Packed packed =
           pack(session, within)
               .pack(instance, source, wholeDay, from, to, 1, wholeDay ? keep : Keeping.USUAL);
-      Sealer.add(chunks, packed);
+      packed.add(chunks);
       if (wholeDay) {
         step(session, packed.span(), readings);
       }
@@ -129,7 +129,9 @@ public final class Import {
       }
     }
     Set<String> totals = stepper.totals(new ArrayList<>(used));
-    bySeries.forEach((series, values) -> stepper.add(steps, series, day, values.samples(), totals));
+    DayStepper.Made made = stepper.new Made(day, totals);
+    bySeries.forEach((series, values) -> made.add(series, values.samples()));
+    made.write(steps);
   }
 
   /** The readings of one series. */

@@ -1,14 +1,18 @@
 package jamjar.store.readings;
 
+import jamjar.store.chunks.ChunkMapper;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.apache.ibatis.annotations.Arg;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.ResultMap;
+import org.apache.ibatis.annotations.Results;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 
-/** Readings, their layouts and the last raw totals. */
+/** Readings, their layouts and the last raw totals; columns as in {@link ChunkMapper}. */
 interface ReadingMapper {
   @Insert(
       """
@@ -102,6 +106,9 @@ interface ReadingMapper {
       order by at
       </script>
       """)
+  @Arg(column = "at", javaType = long.class)
+  @Arg(column = "elapsed_ms", javaType = int.class)
+  @Arg(column = "vals", javaType = double[].class)
   List<PlacedRow> placed(
       @Param("instance") int instance,
       @Param("source") int source,
@@ -116,6 +123,15 @@ interface ReadingMapper {
       where instance = #{instance} and at between #{from} and #{to}
       order by at, source
       """)
+  @Results(id = "raw")
+  @Arg(column = "at", javaType = Instant.class)
+  @Arg(column = "source", javaType = int.class)
+  @Arg(column = "layout", javaType = int.class)
+  @Arg(column = "elapsed_ms", javaType = int.class)
+  @Arg(column = "seq", javaType = long.class)
+  @Arg(column = "arrived", javaType = Instant.class)
+  @Arg(column = "overlapped", javaType = boolean.class)
+  @Arg(column = "vals", javaType = double[].class)
   List<RawRow> rows(
       @Param("instance") int instance, @Param("from") Instant from, @Param("to") Instant to);
 
@@ -126,6 +142,7 @@ interface ReadingMapper {
       where instance = #{instance} and source = #{source} and at >= #{from} and at < #{to}
       order by at
       """)
+  @ResultMap("raw")
   List<RawRow> rowsOf(
       @Param("instance") int instance,
       @Param("source") int source,

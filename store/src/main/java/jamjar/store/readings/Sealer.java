@@ -225,9 +225,9 @@ public final class Sealer {
     if (there.isEmpty()) {
       Packing packing = new Packing();
       add(packing, rows.rowsOf(source.instance(), source.source(), begin, to), rows);
-      add(
-          chunks,
-          packing.pack(source.instance(), source.source(), false, begin, to, 1, Keeping.USUAL));
+      packing
+          .pack(source.instance(), source.source(), false, begin, to, 1, Keeping.USUAL)
+          .add(chunks);
     } else {
       packAgain(session, there, to, NOTHING_WRONG);
     }
@@ -266,11 +266,6 @@ public final class Sealer {
     }
   }
 
-  static void add(ChunkMapper to, Packed packed) {
-    to.addSpan(packed.span());
-    packed.chunks().forEach(chunk -> to.addChunk(chunk, packed.span().keep()));
-  }
-
   /** Spans of two hours become a day. */
   private int merge(Day day) {
     Instant from = day.fromAt();
@@ -301,7 +296,7 @@ public final class Sealer {
               to,
               day.keep());
       spans.forEach(span -> chunks.remove(span, series));
-      add(chunks, whole);
+      whole.add(chunks);
       step(session, whole.span(), theirs, series);
       session.commit();
       return 1;
@@ -351,7 +346,7 @@ public final class Sealer {
     for (OpenSpan span : OpenSpan.whole(spans, theirs, chunks)) {
       chunks.remove(span.row(), OpenSpan.series(List.of(span.row()), theirs));
       Packed packed = packAgain(span, until, overlapped, rows);
-      add(chunks, packed);
+      packed.add(chunks);
       if (packed.span().day()) {
         Map<Integer, LayoutRow> now = layouts.of(rows, Windows.layoutsOf(List.of(packed.span())));
         step(session, packed.span(), now, OpenSpan.series(List.of(packed.span()), now));
@@ -378,9 +373,9 @@ public final class Sealer {
     }
     Packing packing = new Packing();
     add(packing, all, rows);
-    add(
-        session.getMapper(ChunkMapper.class),
-        packing.pack(wrong.instance(), wrong.source(), false, from, to, 1, Keeping.USUAL));
+    packing
+        .pack(wrong.instance(), wrong.source(), false, from, to, 1, Keeping.USUAL)
+        .add(session.getMapper(ChunkMapper.class));
   }
 
   private Packed packAgain(

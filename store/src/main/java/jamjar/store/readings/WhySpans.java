@@ -39,6 +39,10 @@ final class WhySpans {
               instance, id -> new HashMap<>(lasting.computeIfAbsent(id, WhySpans.this::load)));
       for (int i = 0; i < series.length; i++) {
         int why = reading.why()[i];
+        if (why == 0 && now.isEmpty()) {
+          // as mostly
+          continue;
+        }
         note(series[i], why == 0 ? null : WhyNothing.values()[why - 1], at, now);
       }
       for (int id : gone) {

@@ -1,20 +1,30 @@
 package jamjar.store.steps;
 
+import jamjar.store.chunks.SpanRow;
 import java.time.Instant;
 import java.util.List;
+import org.apache.ibatis.annotations.Arg;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.ResultMap;
+import org.apache.ibatis.annotations.Results;
 import org.apache.ibatis.annotations.Select;
 
 /** Days of series in steps. */
 public interface StepMapper {
+  /** Steps of some series of a day, in one statement: there are many. */
   @Insert(
       """
       insert into step (series, source, minutes, from_at, body, keep)
-      values (#{row.series}, #{row.source}, #{row.minutes}, #{row.fromAt}, #{row.body}, #{keep})
+      select one.series, #{day.source}, one.minutes, #{day.fromAt}, one.body, #{day.keep}
+      from unnest(#{series}, #{minutes}, #{bodies}) one (series, minutes, body)
       """)
-  void add(@Param("row") StepRow row, @Param("keep") int keep);
+  void add(
+      @Param("day") SpanRow day,
+      @Param("series") int[] series,
+      @Param("minutes") int[] minutes,
+      @Param("bodies") byte[][] bodies);
 
   @Delete(
       """
@@ -45,6 +55,7 @@ public interface StepMapper {
       where series = any(#{series}) and minutes = #{minutes} and from_at between #{from} and #{to}
       order by series, from_at
       """)
+  @ResultMap("steps")
   List<StepRow> months(
       @Param("series") int[] series,
       @Param("minutes") int minutes,
@@ -70,6 +81,12 @@ public interface StepMapper {
       ) both_of_them
       order by series, turn, from_at
       """)
+  @Results(id = "steps")
+  @Arg(column = "series", javaType = int.class)
+  @Arg(column = "source", javaType = int.class)
+  @Arg(column = "minutes", javaType = int.class)
+  @Arg(column = "from_at", javaType = Instant.class)
+  @Arg(column = "body", javaType = byte[].class)
   List<StepRow> touching(
       @Param("series") int[] series,
       @Param("minutes") int minutes,
@@ -131,6 +148,7 @@ public interface StepMapper {
       where series = any(#{series}) and minutes = #{minutes} and from_at between #{from} and #{to}
       order by series, from_at
       """)
+  @ResultMap("steps")
   List<StepRow> days(
       @Param("series") int[] series,
       @Param("minutes") int minutes,

@@ -3,7 +3,13 @@ package jamjar.store.intake;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import jamjar.core.baseline.Normal;
 import jamjar.core.counter.WhyNothing;
+import jamjar.core.limit.AlertState;
+import jamjar.core.limit.Condition;
+import jamjar.core.limit.Docket;
+import jamjar.core.limit.LimitState;
+import jamjar.core.limit.Transition;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
 import jamjar.core.reading.Reading;
@@ -55,6 +61,7 @@ class IntakeTest {
   @TempDir private Path folder;
   private final List<String> told = Collections.synchronizedList(new ArrayList<>());
   private String database = CLUSTER.newDatabase();
+  private UnsyncedFiles files;
   private Store store;
   private Intake intake;
   private int instance;
@@ -73,7 +80,13 @@ class IntakeTest {
 
   private void reopen() throws Exception {
     store = Store.open(CLUSTER.cluster().url(database), "postgres", CLUSTER.cluster().password());
-    intake = store.intake(folder.resolve("journal"), PLENTY, CLOCK, told::add);
+    intake =
+        store.intake(
+            folder.resolve("journal"),
+            in -> files = new UnsyncedFiles(new LocalFiles(in)),
+            PLENTY,
+            CLOCK,
+            told::add);
     intake.start();
   }
 
@@ -195,6 +208,32 @@ class IntakeTest {
     assertThat(readings()).hasSize(196);
     assertThat(one("select count(*) from set_aside where why like '%seven is not to be%'"))
         .isEqualTo("4");
+  }
+
+  @Test
+  void what_can_t_be_synced_is_kept_all_the_same_and_counts_once() throws Exception {
+    files.refusing(true);
+    keep(USED, 1);
+    Docket.Change change =
+        new Docket.Change(
+            new Docket.Key(1, Condition.ABOVE),
+            0,
+            LimitState.calm(1),
+            LimitState.calm(2),
+            List.of(
+                new Transition(
+                    1, 2, AlertState.CALM, AlertState.BUILDING, 14, Normal.NONE, 10, 1.4)));
+    Judged passed = new Judged(instance, List.of(change), List.of(USED));
+    int before = files.refused();
+    intake.judged(passed, AT);
+    assertThat(files.refused()).isGreaterThan(before);
+    intake.awaitBrought(SOON);
+    assertThat(readings()).hasSize(1);
+    files.refusing(false);
+    keep(USED, 2);
+    close();
+    reopen();
+    assertThat(readings()).extracting(r -> r.values()[0]).containsExactly(1.0, 2.0);
   }
 
   @Test
