@@ -41,13 +41,6 @@ final class Os {
     return asked(process, "GC.class_histogram", Pattern.compile("^Total +\\d+ +(\\d+)")) / 1e6;
   }
 
-  /** What a JVM has on its heap, garbage and all, in MB. */
-  static double usedMegabytes(long process) throws IOException {
-    return asked(process, "GC.heap_info", Pattern.compile("heap +total \\d+K, used (\\d+)K"))
-        * 1024
-        / 1e6;
-  }
-
   private static double asked(long process, String question, Pattern number) throws IOException {
     Process command =
         new ProcessBuilder(

@@ -153,7 +153,7 @@ public final class Store implements AutoCloseable {
         .load()
         .migrate();
     return new Store(
-        Pool.of("writing", url, user, password, 4, 1_000, 60, NO_LIMITS),
+        Pool.of("writing", url, user, password, 5, 1_000, 60, NO_LIMITS),
         Pool.of("asking", url, user, password, 10, 1_000, 180, NOBODY_WAITS_LONGER),
         Pool.of("beating", url, user, password, 1, 1_000, 2, NO_LIMITS));
   }

@@ -148,13 +148,13 @@ public final class Increases {
   }
 
   private static Reading reading(RawReading raw, long elapsedMillis, Map<SeriesKey, Cell> cells) {
-    List<SeriesKey> series = new ArrayList<>(cells.keySet());
-    double[] values = new double[series.size()];
-    WhyNothing[] why = new WhyNothing[series.size()];
-    for (int i = 0; i < values.length; i++) {
-      Cell cell = cells.get(series.get(i));
-      values[i] = cell.value();
-      why[i] = cell.why();
+    List<SeriesKey> series = new ArrayList<>(cells.size());
+    double[] values = new double[cells.size()];
+    WhyNothing[] why = new WhyNothing[cells.size()];
+    for (Map.Entry<SeriesKey, Cell> one : cells.entrySet()) {
+      values[series.size()] = one.getValue().value();
+      why[series.size()] = one.getValue().why();
+      series.add(one.getKey());
     }
     return new Reading(raw.at(), elapsedMillis, series, values, why);
   }

@@ -32,8 +32,11 @@ final class WindowReader {
   /** A point that is at least so many steps wide hides nothing of them. */
   private static final int STEPS_A_POINT = 2;
 
-  /** More readings than these at once would fill the heap, with all that is made of each. */
+  /** More readings than these of one group would fill the heap, with all that is made of each. */
   private static final long MOST_READINGS = 1_500_000;
+
+  /** So many are read at once where they are of several groups: 32 bytes each. */
+  private static final long READINGS_AT_ONCE = 500_000;
 
   /** So are more steps. */
   private static final long MOST_STEPS = 600_000;
@@ -85,7 +88,7 @@ final class WindowReader {
    * @throws Problem when the window is too long for what there is room for
    */
   void read(Window window, List<int[]> groups, Taking taking) {
-    boolean small = fits(window, window.minutes(), LARGE * columns(groups));
+    boolean small = fits(window, window.minutes(), LARGE * columns(groups), MOST_READINGS);
     try {
       if (!small && !room.tryAcquire(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
         throw Problem.busy("Other long windows are just being looked at; ask again in a moment.");
@@ -112,7 +115,8 @@ final class WindowReader {
       long columns = 0;
       do {
         columns += groups.get(to++).length;
-      } while (to < groups.size() && fits(window, minutes, columns + groups.get(to).length));
+      } while (to < groups.size()
+          && fits(window, minutes, columns + groups.get(to).length, READINGS_AT_ONCE));
       int first = from;
       read(window, minutes, groups.subList(from, to), (i, s) -> taking.take(first + i, s));
       from = to;
@@ -123,10 +127,10 @@ final class WindowReader {
     return groups.stream().mapToLong(group -> group.length).sum();
   }
 
-  private static boolean fits(Window window, int minutes, long columns) {
+  private static boolean fits(Window window, int minutes, long columns, long readings) {
     long length = window.to() - window.from();
     return minutes == 0
-        ? length / window.interval() * columns <= MOST_READINGS
+        ? length / window.interval() * columns <= readings
         : length / (minutes * MINUTE) * columns <= MOST_STEPS;
   }
 
@@ -147,7 +151,7 @@ final class WindowReader {
             do {
               columns += groups.get(places.get(to++)).length;
             } while (to < places.size()
-                && readings * (columns + groups.get(places.get(to)).length) <= MOST_READINGS);
+                && readings * (columns + groups.get(places.get(to)).length) <= READINGS_AT_ONCE);
             require(window, readings * columns, columns);
             List<Integer> some = places.subList(from, to);
             List<List<Stretch>> rest =

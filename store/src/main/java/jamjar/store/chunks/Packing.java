@@ -47,8 +47,12 @@ public final class Packing {
   }
 
   private static final class Column {
-    private double[] values = new double[64];
+    private double[] values;
     private int n;
+
+    Column(int atFirst) {
+      values = new double[Math.max(1, atFirst)];
+    }
 
     void add(double value) {
       if (n == values.length) {
@@ -71,7 +75,7 @@ public final class Packing {
     run(layout, values.size());
     Column[] into = new Column[series.length];
     for (int i = 0; i < series.length; i++) {
-      into[i] = columns.computeIfAbsent(series[i], s -> new Column());
+      into[i] = columns.computeIfAbsent(series[i], s -> new Column(values.size()));
     }
     for (double[] reading : values) {
       for (int i = 0; i < into.length; i++) {

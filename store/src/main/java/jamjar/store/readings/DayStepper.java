@@ -22,7 +22,10 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.apache.ibatis.session.SqlSession;
 
-/** Makes the steps of a sealed day: some series at a time, so that the heap holds few days. */
+/**
+ * Makes the steps of a sealed day: some series at a time, so that the heap holds few days. For
+ * several threads at once.
+ */
 final class DayStepper {
   private static final int AT_ONCE = 16;
   private static final int[] WIDTHS = {1, 15, 360};
@@ -31,7 +34,6 @@ final class DayStepper {
   /** What lies this many intervals beyond an edge may reach over it. */
   private static final int MARGIN = 3;
 
-  private final ValueWriter writer = new ValueWriter();
   private final Windows windows;
   private final SeriesCatalog catalog;
 
@@ -90,6 +92,7 @@ final class DayStepper {
 
   /** The steps of some series of a day. */
   final class Made {
+    private final ValueWriter writer = new ValueWriter();
     private final SpanRow of;
     private final Set<String> totals;
     private final List<Integer> series = new ArrayList<>();

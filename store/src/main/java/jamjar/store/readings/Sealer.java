@@ -20,11 +20,19 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Function;
 import java.util.function.IntSupplier;
 import java.util.function.Predicate;
+import java.util.function.ToIntFunction;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.apache.ibatis.session.ExecutorType;
 import org.apache.ibatis.session.SqlSession;
 import org.apache.ibatis.session.SqlSessionFactory;
@@ -46,6 +54,8 @@ public final class Sealer {
 
   private static final int LONGEST_REASON = 300;
 
+  private static final Duration MONTHS_EVERY = Duration.ofHours(1);
+
   /** How late a reading usually is at most. */
   private static final Duration GRACE = Duration.ofMinutes(5);
 
@@ -59,7 +69,7 @@ public final class Sealer {
   private final DayStepper stepper;
   private final Months monthly;
   private final MonthTables months;
-  private boolean looked;
+  private Instant looked = Instant.EPOCH;
 
   /**
    * What was done.
@@ -101,21 +111,20 @@ public final class Sealer {
     // nobody who writes the first reading of a day waits for its table
     rowDays.make(now);
     rowDays.make(now.plus(1, ChronoUnit.DAYS));
-    Tries spans = new Tries();
     Instant latest = now.minus(GRACE);
-    for (Until source : asked(ChunkMapper::all)) {
-      spans.of(source, () -> sealSource(source, latest));
-    }
+    Tries spans = new Tries();
     Tries again = new Tries();
-    for (Unsealed wrong : asked(ChunkMapper::unsealed)) {
-      again.of(wrong, () -> again(wrong));
-    }
     Tries days = new Tries();
-    for (Day day : asked(ChunkMapper::toMerge)) {
-      days.of(day, () -> merge(day));
+    try (Hands hands = new Hands()) {
+      hands.each(asked(ChunkMapper::all), spans, source -> sealSource(source, latest));
+      for (Unsealed wrong : asked(ChunkMapper::unsealed)) {
+        again.of(wrong, () -> again(wrong));
+      }
+      hands.each(asked(ChunkMapper::toMerge), days, this::merge);
     }
     Tries merged = new Tries();
-    if (!looked || days.done > 0 || again.done > 0) {
+    // it looks at all steps of the open month; a month is over once
+    if (Duration.between(looked, now).abs().compareTo(MONTHS_EVERY) >= 0) {
       for (StepMapper.Month month : monthly.toMerge()) {
         merged.of(
             month,
@@ -124,14 +133,14 @@ public final class Sealer {
               return 1;
             });
       }
-      looked = merged.failed == 0;
+      looked = merged.failed.get() == 0 ? now : Instant.EPOCH;
     }
     return new Done(
-        spans.done,
-        days.done,
-        again.done,
+        spans.done.get(),
+        days.done.get(),
+        again.done.get(),
         rowDays.dropSealed(),
-        spans.failed + days.failed + again.failed + merged.failed);
+        Stream.of(spans, days, again, merged).mapToInt(tries -> tries.failed.get()).sum());
   }
 
   private <T> List<T> asked(Function<ChunkMapper, List<T>> question) {
@@ -142,23 +151,67 @@ public final class Sealer {
 
   /** One that fails does not keep the others from being done. */
   private final class Tries {
-    private int done;
-    private int failed;
+    private final AtomicInteger done = new AtomicInteger();
+    private final AtomicInteger failed = new AtomicInteger();
 
     void of(Object what, IntSupplier work) {
       try {
-        done += work.getAsInt();
+        done.addAndGet(work.getAsInt());
       } catch (RuntimeException e) {
         if (away.test(e)) {
           throw e;
         }
-        failed++;
+        failed.incrementAndGet();
         // a batch that fails tells all that it wanted to write
         String why = Causes.words(e);
         LOG.warn(
             "event=not-packed what=\"{}\" why=\"{}\"",
             what,
             why.substring(0, Math.min(why.length(), LONGEST_REASON)));
+      }
+    }
+  }
+
+  /** One of them waits for the database while the other packs. */
+  private static final class Hands implements AutoCloseable {
+    private static final int TWO = 2;
+    private static final long END_SECONDS = 10;
+
+    private final ExecutorService threads =
+        Executors.newFixedThreadPool(
+            TWO,
+            task -> {
+              Thread made = new Thread(task, "sealer-hand");
+              made.setDaemon(true);
+              return made;
+            });
+
+    /** Does all of them; ends at the first that tells that the database is away. */
+    <T> void each(List<T> all, Tries tries, ToIntFunction<T> work) {
+      List<Future<?>> done = new ArrayList<>();
+      all.forEach(one -> done.add(threads.submit(() -> tries.of(one, () -> work.applyAsInt(one)))));
+      try {
+        for (Future<?> one : done) {
+          one.get();
+        }
+      } catch (ExecutionException e) {
+        throw e.getCause() instanceof RuntimeException cause
+            ? cause
+            : new IllegalStateException("packing failed", e.getCause());
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new IllegalStateException("interrupted while packing", e);
+      }
+    }
+
+    /** What is not begun is done next time; what is under way ends or is broken off. */
+    @Override
+    public void close() {
+      threads.shutdownNow();
+      try {
+        threads.awaitTermination(END_SECONDS, TimeUnit.SECONDS);
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
       }
     }
   }
