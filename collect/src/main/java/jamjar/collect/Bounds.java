@@ -34,7 +34,7 @@ public final class Bounds {
    * @return what is told of that; empty for nothing
    */
   public static String cut(List<RawValue> values) {
-    Map<SeriesKey, RawValue> first = new LinkedHashMap<>();
+    Map<SeriesKey, RawValue> first = new LinkedHashMap<>(2 * values.size());
     for (RawValue value : values) {
       first.merge(
           value.series(), value, (one, other) -> one instanceof RawValue.Nothing ? other : one);

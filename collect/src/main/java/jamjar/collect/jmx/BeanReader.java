@@ -67,10 +67,9 @@ final class BeanReader {
     if (values.isEmpty() && !server.isRegistered(name)) {
       throw new InstanceNotFoundException(name.toString());
     }
-    List<String> unanswered = asked.stream().filter(a -> !values.containsKey(a)).toList();
-    if (!unanswered.isEmpty()) {
+    if (values.size() < asked.size()) {
       // it is not told why: it may be none of this version, or fail
-      troubled.look(name, unanswered);
+      troubled.look(name, asked.stream().filter(a -> !values.containsKey(a)).toList());
     }
     for (int i = 0; i < told.keys().size(); i++) {
       AttributeRead read = query.reads().get(i);

@@ -11,11 +11,13 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.OptionalLong;
+import java.util.stream.Collectors;
 import javax.management.AttributeNotFoundException;
 import javax.management.JMException;
 import javax.management.MBeanServerConnection;
@@ -36,7 +38,17 @@ final class Specials {
     }
   }
 
+  /** Those that a thread that runs can be in, by name. */
+  private static final Map<String, String> STATES =
+      Arrays.stream(Thread.State.values())
+          .filter(state -> state != Thread.State.NEW && state != Thread.State.TERMINATED)
+          .map(Thread.State::name)
+          .collect(
+              Collectors.toMap(
+                  name -> name, name -> name.toLowerCase(Locale.ROOT).replace('_', ' ')));
+
   private final Target target;
+  private final Map<String, SeriesKey> ofStates = new HashMap<>();
   private final Map<String, Floor> floors = new HashMap<>();
   private Map<Long, Long> allocatedBefore = Map.of();
   private long allocated;
@@ -89,28 +101,24 @@ final class Specials {
             server.invoke(
                 name, "getThreadInfo", new Object[] {ids}, new String[] {long[].class.getName()});
     Map<String, Integer> states = new HashMap<>();
-    for (Thread.State state : Thread.State.values()) {
-      if (state != Thread.State.NEW && state != Thread.State.TERMINATED) {
-        states.put(words(state.name()), 0);
-      }
-    }
+    STATES.keySet().forEach(state -> states.put(state, 0));
     for (CompositeData info : infos) {
       if (info != null) {
-        states.merge(words((String) info.get("threadState")), 1, Integer::sum);
+        // one that has ended meanwhile is none
+        states.computeIfPresent((String) info.get("threadState"), (state, n) -> n + 1);
       }
     }
     into.add(
-        new RawValue.Level(
-            SeriesKey.of(counters.get(2)), states.get(words(Thread.State.BLOCKED.name()))));
+        new RawValue.Level(SeriesKey.of(counters.get(2)), states.get(Thread.State.BLOCKED.name())));
     states.forEach(
         (state, count) ->
-            into.add(new RawValue.Level(SeriesKey.of(counters.get(0), "state", state), count)));
+            into.add(
+                new RawValue.Level(
+                    ofStates.computeIfAbsent(
+                        state, s -> SeriesKey.of(counters.get(0), "state", STATES.get(s))),
+                    count)));
     into.add(allocation(server, name, ids, SeriesKey.of(counters.get(1)), at));
     return 2;
-  }
-
-  private static String words(String state) {
-    return state.toLowerCase(Locale.ROOT).replace('_', ' ');
   }
 
   /**

@@ -104,8 +104,8 @@ public final class Stepping {
    * @param done ms, up to elapsed
    */
   static double part(double value, long done, long elapsed) {
-    if (done == elapsed) {
-      return value;
+    if (done == 0 || done == elapsed) {
+      return done == 0 ? 0 : value;
     }
     double part = value * ((double) done / elapsed);
     return value == Math.rint(value) ? Math.floor(part) : part;

@@ -39,9 +39,11 @@ public final class Increases {
   public static Step derive(Optional<LastTotals> before, RawReading raw, Recipe recipe) {
     boolean sameStart = before.isPresent() && before.get().start() == raw.start();
     long elapsedMicros = before.map(last -> elapsedMicros(last, raw)).orElse(0L);
-    Map<SeriesKey, Cell> cells = new LinkedHashMap<>();
-    Map<SeriesKey, LastTotals.Raw> totals = new HashMap<>();
+    int room = 2 * raw.values().size();
+    Map<SeriesKey, Cell> cells = new LinkedHashMap<>(room);
+    Map<SeriesKey, LastTotals.Raw> totals = new HashMap<>(room);
     Set<SeriesKey> nothing = new HashSet<>();
+    Map<String, Cell> sums = new LinkedHashMap<>();
 
     for (RawValue value : raw.values()) {
       CounterDefinition counter = recipe.counters().get(value.series().counter());
@@ -62,8 +64,12 @@ public final class Increases {
         cell = Cell.nothing(((RawValue.Nothing) value).why());
       }
       cells.put(value.series(), cell);
+      if (counter.summed() && !value.series().labels().isEmpty()) {
+        // of increases, never of raw totals; one missing part leaves no sum
+        sums.merge(counter.key(), cell, Cell::plus);
+      }
     }
-    addSums(cells, recipe);
+    sums.forEach((key, cell) -> cells.put(SeriesKey.of(key), cell));
     addFailed(cells, raw, recipe);
 
     Set<String> read = new HashSet<>();
@@ -119,19 +125,6 @@ public final class Increases {
       return Double.NaN;
     }
     return resolution > 0 ? Math.rint(value / resolution) * resolution : value;
-  }
-
-  /** Sums are formed from increases, never from raw totals; one missing part leaves no sum. */
-  private static void addSums(Map<SeriesKey, Cell> cells, Recipe recipe) {
-    Map<String, Cell> sums = new LinkedHashMap<>();
-    cells.forEach(
-        (series, cell) -> {
-          CounterDefinition counter = recipe.counters().get(series.counter());
-          if (counter.summed() && !series.labels().isEmpty()) {
-            sums.merge(series.counter(), cell, Cell::plus);
-          }
-        });
-    sums.forEach((counter, cell) -> cells.put(SeriesKey.of(counter), cell));
   }
 
   private static void addFailed(Map<SeriesKey, Cell> cells, RawReading raw, Recipe recipe) {

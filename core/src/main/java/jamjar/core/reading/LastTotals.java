@@ -7,14 +7,14 @@ import java.util.Set;
 
 /**
  * What must be kept of a reading so that the next one can form increases; stored with the reading,
- * so that a restart loses no interval.
+ * so that a restart loses no interval. Who makes it changes what it is made of no more.
  *
  * @param at when it was read, by the clock here
  * @param sourceMicros the source's own clock in µs, or {@link RawReading#NO_CLOCK}
  * @param monotonicNanos the clock here that never goes back; {@link #NO_MONOTONIC} after a restart
  * @param start what told the source's start
  * @param counters keys of the counters whose group was read whole
- * @param totals the raw totals; nobody changes them any more
+ * @param totals the raw totals
  * @param nothing labelled series that were there without a value
  */
 public record LastTotals(
@@ -32,9 +32,9 @@ public record LastTotals(
   public record Raw(long value, long epoch) {}
 
   public LastTotals {
-    counters = Set.copyOf(counters);
-    // many, each time: not copied
+    // made anew of each reading: not copied
+    counters = Collections.unmodifiableSet(counters);
     totals = Collections.unmodifiableMap(totals);
-    nothing = Set.copyOf(nothing);
+    nothing = Collections.unmodifiableSet(nothing);
   }
 }

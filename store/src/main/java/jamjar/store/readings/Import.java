@@ -19,6 +19,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.IntStream;
 import org.apache.ibatis.session.ExecutorType;
 import org.apache.ibatis.session.SqlSession;
 import org.apache.ibatis.session.SqlSessionFactory;
@@ -118,14 +119,21 @@ public final class Import {
     StepMapper steps = session.getMapper(StepMapper.class);
     Map<Integer, Gathered> bySeries = new HashMap<>();
     Set<LayoutRow> used = new HashSet<>();
+    LayoutRow layout = null;
+    Gathered[] into = {};
     for (LaidOut reading : readings) {
       ReadingRow row = reading.row();
-      LayoutRow layout = layouts.of(through, row.layout());
-      used.add(layout);
-      for (int i = 0; i < layout.series().length; i++) {
-        bySeries
-            .computeIfAbsent(layout.series()[i], id -> new Gathered(readings.size()))
-            .add(row, 1000L * layout.intervalS(), row.vals()[i]);
+      // most are laid out as the one before
+      if (layout == null || layout.id() != row.layout()) {
+        layout = layouts.of(through, row.layout());
+        used.add(layout);
+        into =
+            IntStream.of(layout.series())
+                .mapToObj(s -> bySeries.computeIfAbsent(s, id -> new Gathered(readings.size())))
+                .toArray(Gathered[]::new);
+      }
+      for (int i = 0; i < into.length; i++) {
+        into[i].add(row, 1000L * layout.intervalS(), row.vals()[i]);
       }
     }
     Set<String> totals = stepper.totals(new ArrayList<>(used));

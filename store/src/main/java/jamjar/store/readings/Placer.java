@@ -13,6 +13,7 @@ import java.security.NoSuchAlgorithmException;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 
@@ -25,7 +26,7 @@ final class Placer {
 
   private final SeriesCatalog catalog;
   private final Numbers numbers;
-  private final Map<SourceKey, Placed> last = new ConcurrentHashMap<>();
+  private final Map<SourceKey, Placed> lastPlaced = new ConcurrentHashMap<>();
   private final Cache<ByteBuffer, Integer> known =
       Caffeine.newBuilder().maximumSize(REMEMBERED).build();
   private volatile Registrar registrar;
@@ -57,20 +58,36 @@ final class Placer {
       return new Placed(same, intervalS, counters, series, totals, layout);
     }
 
+    /** Whether it is laid out so; its totals are looked up apart. */
     boolean fits(KeptReading kept) {
       LastTotals last = kept.step().last();
       return intervalS == kept.intervalS()
           && keys.equals(kept.step().reading().series())
           && counters.equals(last.counters())
-          && totals.size() == last.totals().size()
-          && last.totals().keySet().containsAll(totals);
+          && totals.size() == last.totals().size();
+    }
+
+    /** The totals in their order; empty where there are others. */
+    Optional<LastTotals.Raw[]> totals(LastTotals last) {
+      LastTotals.Raw[] found = new LastTotals.Raw[totals.size()];
+      for (int i = 0; i < found.length; i++) {
+        found[i] = last.totals().get(totals.get(i));
+        if (found[i] == null) {
+          return Optional.empty();
+        }
+      }
+      return Optional.of(found);
     }
   }
 
   /** Not to be called for the same source from two threads at once. */
   LaidOut lay(KeptReading kept) {
-    Placed placed = placed(kept);
     Reading reading = kept.step().reading();
+    LastTotals last = kept.step().last();
+    Placed before = lastPlaced.get(new SourceKey(kept.instance(), kept.source()));
+    Optional<LastTotals.Raw[]> totals =
+        before != null && before.fits(kept) ? before.totals(last) : Optional.empty();
+    Placed placed = totals.isPresent() ? again(kept, before) : placed(kept);
     byte[] why = new byte[reading.values().length];
     for (int i = 0; i < why.length; i++) {
       WhyNothing nothing = reading.why()[i];
@@ -87,19 +104,22 @@ final class Placer {
             kept.arrived(),
             reading.values()),
         why,
-        totals(kept, placed),
+        totals(kept, placed, totals.or(() -> placed.totals(last)).orElseThrow()),
         kept.judged());
   }
 
-  private Placed placed(KeptReading kept) {
-    SourceKey source = new SourceKey(kept.instance(), kept.source());
-    Placed before = last.get(source);
-    if (before != null && before.fits(kept)) {
-      // the next one is compared with these: mostly the very same
-      Placed same = before.of(kept.step().reading().series());
-      last.put(source, same);
-      return same;
+  /** As before; the next one is compared with the keys of this one: mostly the very same. */
+  private Placed again(KeptReading kept, Placed before) {
+    List<SeriesKey> keys = kept.step().reading().series();
+    if (keys == before.keys()) {
+      return before;
     }
+    Placed same = before.of(keys);
+    lastPlaced.put(new SourceKey(kept.instance(), kept.source()), same);
+    return same;
+  }
+
+  private Placed placed(KeptReading kept) {
     List<SeriesKey> keys = kept.step().reading().series();
     LastTotals totals = kept.step().last();
     int[] series = catalog.ids(kept.instance(), keys, kept.arrived());
@@ -112,7 +132,7 @@ final class Placer {
             totals.counters().stream().sorted().toArray(String[]::new));
     Placed placed =
         new Placed(keys, kept.intervalS(), totals.counters(), series, totalKeys, row.id());
-    last.put(source, placed);
+    lastPlaced.put(new SourceKey(kept.instance(), kept.source()), placed);
     return placed;
   }
 
@@ -153,15 +173,13 @@ final class Placer {
     }
   }
 
-  private TotalsRow totals(KeptReading kept, Placed placed) {
+  private static TotalsRow totals(KeptReading kept, Placed placed, LastTotals.Raw[] raws) {
     LastTotals last = kept.step().last();
-    int n = placed.totals().size();
-    long[] totals = new long[n];
-    long[] epochs = new long[n];
-    for (int i = 0; i < n; i++) {
-      LastTotals.Raw raw = last.totals().get(placed.totals().get(i));
-      totals[i] = raw.value();
-      epochs[i] = raw.epoch();
+    long[] totals = new long[raws.length];
+    long[] epochs = new long[raws.length];
+    for (int i = 0; i < raws.length; i++) {
+      totals[i] = raws[i].value();
+      epochs[i] = raws[i].epoch();
     }
     int[] nothing =
         last.nothing().stream()
