@@ -1,7 +1,7 @@
 package jamjar.standins;
 
-import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeFile;
+import jamjar.core.counter.Recipe;
 import jamjar.standins.booking.BookingEngine;
 import jamjar.standins.booking.Ledger;
 import jamjar.standins.booking.Load;
@@ -49,11 +49,11 @@ import tools.jackson.databind.json.JsonMapper;
 final class Estate implements Callable<Integer> {
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final int INTERVAL_S = 10;
-  private static final Duration ALL_READ_WITHIN = Duration.ofMinutes(1);
+  private static final Duration ALL_READ_WITHIN = Duration.ofMinutes(3);
+  private static final Recipe POSTGRESQL = RecipeFile.shipped("postgresql").recipe();
   private static final double LEAST_BUSY = 0.2;
   private static final List<String> ENGINES =
       List.of(EngineStory.WRITER, EngineStory.READER, EngineStory.FREIGHT);
-  private static final Duration CALIBRATED_WITHIN = Duration.ofMinutes(3);
   private static final Duration LEARNED_WITHIN = Duration.ofMinutes(10);
 
   private final HttpClient client = HttpClient.newHttpClient();
@@ -100,17 +100,17 @@ final class Estate implements Callable<Integer> {
         Load load = new Load(folder, folder::loadIsOn, Estate::busy, ledger)) {
       load.start(seed);
       awaitServer();
-      for (WatchedInstance instance : instances(folder, servers, reader)) {
-        bringUnderWatch(instance);
-      }
-      expected();
-      System.out.println("estate is up");
       if (store != null) {
         Instant opened = folder.opened(Instant.now());
         Thread past = new Thread(() -> past(folder, story, opened), "history");
         past.setDaemon(true);
         past.start();
       }
+      for (WatchedInstance instance : instances(folder, servers, reader)) {
+        bringUnderWatch(instance);
+      }
+      expected();
+      System.out.println("estate is up");
       ledger.write(folder.ledger(), Clock.systemUTC());
     }
     return 0;
@@ -183,15 +183,26 @@ final class Estate implements Callable<Integer> {
     PrivateCluster cluster = new PrivateCluster(store);
     try (Store there = Store.open(cluster.url("postgres"), "postgres", cluster.password())) {
       History history = new History(there, story);
-      List<History.Subject> servers = History.servers(Skerry.servers(), story, seed);
-      long began = System.nanoTime();
-      // one may have been removed, renamed or paused by then
-      while (!history.canBegin(servers) && System.nanoTime() - began < ALL_READ_WITHIN.toNanos()) {
-        Thread.sleep(500);
-      }
-      history.write(servers, this::progress);
       EngineStory ofEngines = new EngineStory(story, opened);
-      history.write(engines(folder, there, history, story, ofEngines), this::progress);
+      long began = System.nanoTime();
+      try (History.Writing writing = history.begin(this::progress)) {
+        List<History.Subject> servers =
+            new ArrayList<>(History.servers(Skerry.servers(), story, seed));
+        List<String> engines = new ArrayList<>(ENGINES);
+        // one may have been removed, renamed or paused by then
+        while (!(servers.isEmpty() && engines.isEmpty())
+            && System.nanoTime() - began < ALL_READ_WITHIN.toNanos()) {
+          servers.removeIf(writing::add);
+          for (String name : List.copyOf(engines)) {
+            Optional<Calibration> usual = calibration(folder, history, name);
+            if (usual.isPresent() && writing.add(engine(name, usual.get(), story, ofEngines))) {
+              engines.remove(name);
+            }
+          }
+          Thread.sleep(200);
+        }
+        writing.await();
+      }
       mark(there, story, ofEngines);
       Files.writeString(folder.history(), "");
       System.out.printf("history took %.0f s%n", (System.nanoTime() - began) / 1e9);
@@ -204,39 +215,35 @@ final class Estate implements Callable<Integer> {
     }
   }
 
-  /** The engines that are read for long enough to tell from it how they were before. */
-  private List<History.Subject> engines(
-      DemoFolder folder, Store there, History history, Story story, EngineStory ofEngines)
-      throws IOException, InterruptedException {
-    LoadedRecipe recipe = RecipeFile.shipped("postgresql");
-    List<History.Subject> all = new ArrayList<>();
-    for (String name : ENGINES) {
-      Path file = folder.calibration(name);
-      long began = System.nanoTime();
-      while (!Files.exists(file) && System.nanoTime() - began < CALIBRATED_WITHIN.toNanos()) {
-        Optional<Calibration> now = history.calibration(name, recipe.recipe());
-        if (now.isPresent()) {
-          now.get().write(file);
-        } else {
-          Thread.sleep(500);
-        }
-      }
-      if (Files.exists(file)) {
-        String site = name.equals(EngineStory.WRITER) ? "Northquay" : "Southmole";
-        all.add(
-            new History.Subject(
-                name,
-                site,
-                new EnginePast(
+  /** How an engine is, once it is read for long enough to tell how it was before. */
+  private static Optional<Calibration> calibration(DemoFolder folder, History history, String name)
+      throws IOException {
+    Path file = folder.calibration(name);
+    if (Files.exists(file)) {
+      return Optional.of(Calibration.read(file));
+    }
+    Optional<Calibration> now = history.calibration(name, POSTGRESQL);
+    if (now.isPresent()) {
+      now.get().write(file);
+    }
+    return now;
+  }
+
+  private History.Subject engine(
+      String name, Calibration usual, Story story, EngineStory ofEngines) {
+    String site = name.equals(EngineStory.WRITER) ? "Northquay" : "Southmole";
+    return new History.Subject(
+        name,
+        site,
+        (from, to, every, taking) ->
+            new EnginePast(
                     name,
-                    recipe.recipe(),
-                    Calibration.read(file),
+                    POSTGRESQL,
+                    usual,
                     ofEngines,
                     at -> site.equals(story.cutOff().site()) && story.cutOff().holds(at),
-                    seed)));
-      }
-    }
-    return all;
+                    seed)
+                .read(from, to, every, taking));
   }
 
   private void progress(String words) {

@@ -37,6 +37,9 @@ public final class EnginePast implements Readings {
   /** Of a day, by which what is stored grows. */
   private static final double GROWTH = 0.011;
 
+  /** What was counted by then is not asked for. */
+  private static final LastTotals.Raw NOT_KNOWN = new LastTotals.Raw(0, 0);
+
   /** Within days before then nothing was frozen. */
   private static final double AGED_DAYS = 60;
 
@@ -45,6 +48,8 @@ public final class EnginePast implements Readings {
   private static final Set<String> READ =
       Set.of(
           "blocks.hit", "blocks.read", "rows.returned", "rows.fetched", "statements.blocks_read");
+
+  private static final Set<String> DEADLOCKING = Set.of("deadlocks", "transactions.rolled_back");
 
   /** What comes once in minutes can't be scaled by one of them. */
   private static final Set<String> SELDOM =
@@ -57,12 +62,53 @@ public final class EnginePast implements Readings {
   private final EngineStory story;
   private final Predicate<Instant> cutOff;
   private final Wander wander;
-  private final Map<SeriesKey, Wander> own = new HashMap<>();
 
   /** Those that are not the sum of others. */
-  private final Map<SeriesKey, Usual> parts = new HashMap<>();
+  private final Map<Pace, List<Part>> parts = new EnumMap<>(Pace.class);
 
   private final Map<Pace, List<SeriesKey>> order = new EnumMap<>(Pace.class);
+
+  /** A series, with what is looked up once: there are many, and many moments. */
+  private static final class Part {
+    final SeriesKey key;
+    final Usual usual;
+    final CounterDefinition counter;
+    final Wander own;
+    final boolean lasting;
+    final boolean read;
+    final boolean ofDeadlocks;
+    final boolean grows;
+    final boolean ages;
+    final boolean follows;
+    final boolean configured;
+    final boolean ofSessions;
+
+    Part(SeriesKey key, Usual usual, CounterDefinition counter, Wander own) {
+      String name = key.counter();
+      this.key = key;
+      this.usual = usual;
+      this.counter = counter;
+      this.own = own;
+      this.lasting = LASTING.contains(name);
+      this.read = READ.contains(name);
+      this.ofDeadlocks =
+          DEADLOCKING.contains(name) && key.labels().containsValue(DemoFolder.DATABASE);
+      this.grows = name.startsWith("size.") || name.equals("tables.live_rows");
+      this.ages = name.startsWith("vacuum.");
+      this.follows =
+          name.startsWith("replication.behind") || name.equals("replication.replay_delay");
+      // what is configured, and how many standbys there are, is as it is now
+      this.configured = name.startsWith("connections.") || name.startsWith("replication.");
+      this.ofSessions = name.startsWith(EngineSessions.WAITING);
+    }
+  }
+
+  /** What an engine is like at a moment. */
+  private record Now(Instant before, Instant at, double load, double slower, double reads) {
+    double seconds() {
+      return Duration.between(before, at).toMillis() / 1000.0;
+    }
+  }
 
   /**
    * @param name of the instance
@@ -92,8 +138,9 @@ public final class EnginePast implements Readings {
             (key, theirs) -> {
               boolean sum = key.labels().isEmpty() && summed.contains(key.counter());
               if (!sum && SELDOM.stream().noneMatch(key.counter()::startsWith)) {
-                parts.put(key, theirs);
-                own.put(key, new Wander(seed, name + key));
+                parts
+                    .computeIfAbsent(theirs.pace(), pace -> new ArrayList<>())
+                    .add(new Part(key, theirs, counter(key), new Wander(seed, name + key)));
               }
             });
   }
@@ -127,21 +174,34 @@ public final class EnginePast implements Readings {
   private Increases.Step step(Pace pace, Instant before, Instant at) {
     Map<SeriesKey, Double> values = new HashMap<>();
     Map<SeriesKey, LastTotals.Raw> totals = new HashMap<>();
-    double load = load(at);
+    Now now =
+        new Now(
+            before,
+            at,
+            load(at),
+            story.slower(name, at) / story.slower(name, usual.at()),
+            story.reads(name, at) / story.reads(name, usual.at()));
     if (pace == Pace.FAST) {
-      new EngineSessions(usual, wander, at, load, story.blocked(name, at), story.idle(name, at))
+      new EngineSessions(
+              usual, wander, at, now.load(), story.blocked(name, at), story.idle(name, at))
           .addTo(values);
     }
-    parts.forEach(
-        (key, theirs) -> {
-          if (theirs.pace() == pace && theirs.total()) {
-            totals.put(key, new LastTotals.Raw(0, 0));
-            values.put(key, increase(key, theirs.mean(), load, before, at));
-          } else if (theirs.pace() == pace && !key.counter().startsWith(EngineSessions.WAITING)) {
-            values.computeIfAbsent(key, k -> level(k, theirs.mean(), load, at));
-          }
-        });
-    addSums(values);
+    Map<String, Double> sums = new HashMap<>();
+    for (Part part : parts.getOrDefault(pace, List.of())) {
+      double value = 0;
+      if (part.usual.total()) {
+        totals.put(part.key, NOT_KNOWN);
+        value = increase(part, now);
+        values.put(part.key, value);
+      } else if (!part.ofSessions) {
+        // some are told by the sessions already
+        value = values.computeIfAbsent(part.key, k -> level(part, now));
+      }
+      if (part.counter.summed() && !part.key.labels().isEmpty() && !part.ofSessions) {
+        sums.merge(part.key.counter(), value, Double::sum);
+      }
+    }
+    sums.forEach((counter, sum) -> values.put(SeriesKey.of(counter), sum));
     List<SeriesKey> keys = inOrder(pace, values.keySet());
     double[] all = keys.stream().mapToDouble(key -> rounded(key, values.get(key))).toArray();
     Set<String> read = new HashSet<>();
@@ -166,57 +226,30 @@ public final class EnginePast implements Readings {
     return story.load(name, at) / story.load(name, usual.at()) * (wander.at(at) + wander.burst(at));
   }
 
-  private double increase(SeriesKey key, double mean, double load, Instant before, Instant at) {
-    String counter = key.counter();
-    double rate = mean * load * own.get(key).at(at);
-    if (LASTING.contains(counter)) {
-      rate *= story.slower(name, at) / story.slower(name, usual.at());
-    }
-    if (READ.contains(counter)) {
-      rate *= story.reads(name, at) / story.reads(name, usual.at());
-    }
-    double more = 0;
-    if (counter.equals("deadlocks") || counter.equals("transactions.rolled_back")) {
-      more =
-          key.labels().containsValue(DemoFolder.DATABASE) ? story.deadlocks(name, before, at) : 0;
-    }
-    double seconds = Duration.between(before, at).toMillis() / 1000.0;
-    return more + own.get(key).counted(rate * seconds, at);
+  private double increase(Part part, Now now) {
+    double rate = part.usual.mean() * now.load() * part.own.at(now.at());
+    rate *= part.lasting ? now.slower() : 1;
+    rate *= part.read ? now.reads() : 1;
+    double more = part.ofDeadlocks ? story.deadlocks(name, now.before(), now.at()) : 0;
+    return more + part.own.counted(rate * now.seconds(), now.at());
   }
 
-  private double level(SeriesKey key, double mean, double load, Instant at) {
-    String counter = key.counter();
-    double days = story.daysBefore(at);
-    if (counter.startsWith("size.") || counter.equals("tables.live_rows")) {
-      return mean * Math.max(0.2, 1 - GROWTH * days);
+  private double level(Part part, Now now) {
+    double mean = part.usual.mean();
+    if (part.grows) {
+      return mean * Math.max(0.2, 1 - GROWTH * story.daysBefore(now.at()));
     }
-    if (counter.startsWith("vacuum.")) {
-      return mean * Math.max(0.05, 1 - days / AGED_DAYS);
+    if (part.ages) {
+      return mean * Math.max(0.05, 1 - story.daysBefore(now.at()) / AGED_DAYS);
     }
-    if (counter.startsWith("replication.behind") || counter.equals("replication.replay_delay")) {
-      return mean * load * own.get(key).at(at);
+    if (part.follows) {
+      return mean * now.load() * part.own.at(now.at());
     }
-    // what is configured, and how many standbys there are, is as it is now
-    boolean configured = counter.startsWith("connections.") || counter.startsWith("replication.");
-    return configured ? mean : mean * own.get(key).at(at);
+    return part.configured ? mean : mean * part.own.at(now.at());
   }
 
   private CounterDefinition counter(SeriesKey key) {
     return recipe.counters().get(key.counter());
-  }
-
-  /** Those of all labels are the sum of the labels. */
-  private void addSums(Map<SeriesKey, Double> values) {
-    Map<String, Double> sums = new HashMap<>();
-    List<SeriesKey> keys = new ArrayList<>(values.keySet());
-    for (SeriesKey key : keys) {
-      // of sessions that is done already
-      boolean done = key.counter().equals(EngineSessions.WAITING);
-      if (counter(key).summed() && !key.labels().isEmpty() && !done) {
-        sums.merge(key.counter(), values.get(key), Double::sum);
-      }
-    }
-    sums.forEach((counter, sum) -> values.put(SeriesKey.of(counter), sum));
   }
 
   private double rounded(SeriesKey key, double value) {

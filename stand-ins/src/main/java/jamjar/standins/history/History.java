@@ -28,9 +28,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
+import java.util.concurrent.FutureTask;
+import java.util.concurrent.PriorityBlockingQueue;
+import java.util.concurrent.ThreadPoolExecutor;
+import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.stream.IntStream;
 
@@ -102,11 +103,6 @@ public final class History {
         .flatMap(one -> Calibration.of(store, one.instance(), recipe, one.since()));
   }
 
-  /** Whether all of them are read: only of those can it be written. */
-  public boolean canBegin(List<Subject> subjects) {
-    return subjects.stream().allMatch(subject -> watched(subject).isPresent());
-  }
-
   private Optional<Watched> watched(Subject subject) {
     Optional<Integer> id = store.instances().idByName(subject.name());
     if (id.isEmpty()) {
@@ -122,30 +118,111 @@ public final class History {
     return Optional.of(new Watched(subject, id.get(), series, since.get()));
   }
 
-  /**
-   * Writes it, of those that are read; what is there already is left as it is.
-   *
-   * @param progress is told in words
-   */
-  public void write(List<Subject> subjects, Consumer<String> progress) throws Exception {
-    List<Watched> all = subjects.stream().flatMap(subject -> watched(subject).stream()).toList();
-    ExecutorService threads = Executors.newFixedThreadPool(THREADS);
-    try {
-      int days = (int) length.toDays();
-      for (int back = 0; back <= days; back++) {
-        List<Future<?>> work = new ArrayList<>();
-        for (Watched watched : all) {
-          Instant day = watched.since().truncatedTo(ChronoUnit.DAYS).minus(back, ChronoUnit.DAYS);
-          work.add(threads.submit(() -> day(watched, day)));
-        }
-        for (Future<?> one : work) {
-          one.get();
-        }
-        progress.accept("history: " + back + " of " + days + " days are there");
+  /** Begins to write it: the newest days of all that are added first. */
+  public Writing begin(Consumer<String> progress) {
+    return new Writing(progress);
+  }
+
+  /** What is being written, by some threads. */
+  public final class Writing implements AutoCloseable {
+    private final int days = (int) length.toDays();
+    private final Consumer<String> progress;
+    private final List<Day> all = new ArrayList<>();
+    private final int[] left = new int[days + 1];
+    private int subjects;
+    private String told = "";
+    private final ThreadPoolExecutor threads =
+        new ThreadPoolExecutor(
+            THREADS, THREADS, 0, TimeUnit.SECONDS, new PriorityBlockingQueue<>());
+
+    private Writing(Consumer<String> progress) {
+      this.progress = progress;
+    }
+
+    /**
+     * Adds one; what is there already is left as it is.
+     *
+     * @return whether it is read: else it is not known yet what there would be
+     */
+    public boolean add(Subject subject) {
+      Optional<Watched> read = watched(subject);
+      read.ifPresent(
+          watched -> {
+            cutOff(watched);
+            adds();
+            for (int back = 0; back <= days; back++) {
+              Day day = new Day(this, watched, back);
+              all.add(day);
+              threads.execute(day);
+            }
+          });
+      return read.isPresent();
+    }
+
+    /** Returns when all that were added are written. */
+    public void await() throws Exception {
+      for (Day day : all) {
+        day.get();
       }
-      all.forEach(this::cutOff);
-    } finally {
+    }
+
+    private synchronized void adds() {
+      subjects++;
+      for (int back = 0; back <= days; back++) {
+        left[back]++;
+      }
+    }
+
+    private synchronized void isDone(int back) {
+      left[back]--;
+      int newest = 0;
+      while (newest <= days && left[newest] == 0) {
+        newest++;
+      }
+      String now =
+          "history: "
+              + Math.max(0, newest - 1)
+              + " of "
+              + days
+              + " days of "
+              + subjects
+              + " are there";
+      if (newest > 0 && !now.equals(told)) {
+        told = now;
+        progress.accept(now);
+      }
+    }
+
+    @Override
+    public void close() {
       threads.shutdownNow();
+    }
+  }
+
+  /** A day of one, that much before it came under watch. */
+  private final class Day extends FutureTask<Void> implements Comparable<Day> {
+    private final Writing writing;
+    private final int back;
+
+    Day(Writing writing, Watched watched, int back) {
+      super(
+          () ->
+              day(
+                  watched,
+                  watched.since().truncatedTo(ChronoUnit.DAYS).minus(back, ChronoUnit.DAYS)),
+          null);
+      this.writing = writing;
+      this.back = back;
+    }
+
+    @Override
+    protected void done() {
+      writing.isDone(back);
+    }
+
+    @Override
+    public int compareTo(Day other) {
+      return Integer.compare(back, other.back);
     }
   }
 
