@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
 import { computed, onScopeDispose, ref, watch } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { Alert, Points, Rang } from '@/api/types'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
@@ -45,7 +45,7 @@ async function load() {
       points.value = (await api.points([alert.value.series], from.value, to.value, 400))[0]
     }
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
   }
 }
 void load()
@@ -64,7 +64,7 @@ async function say() {
     writing.value = undefined
     failure.value = ''
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
   }
 }
 

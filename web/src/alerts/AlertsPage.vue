@@ -2,7 +2,7 @@
 import { ElInput } from 'element-plus'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { Alert } from '@/api/types'
 import { useKeys } from '@/keys/useKeys'
 import { useLive } from '@/live/useLive'
@@ -42,7 +42,7 @@ async function load() {
     all.value = await api.alerts(Math.round(from), Math.round(to))
     failure.value = ''
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
   }
 }
 onMounted(load)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { Alert } from '@/api/types'
 
 /** Switches the limit of an alert off on its instance alone, in two steps: reason and end first, then sure. */
@@ -58,7 +58,7 @@ async function off() {
     open.value = false
     emit('done')
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
   }
 }
 </script>

@@ -1,6 +1,6 @@
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { Alert } from '@/api/types'
 import { useLive } from '@/live/useLive'
 import { number } from '@/text/format'
@@ -40,7 +40,7 @@ async function reload() {
     open.value = await api.openAlerts()
     failure.value = ''
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
   }
 }
 

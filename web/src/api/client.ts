@@ -47,11 +47,23 @@ export class Failure extends Error {
   }
 }
 
-async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+/** What went wrong, in words, whatever it was. */
+export const inWords = (e: unknown) => (e instanceof Error ? e.message : String(e))
+
+/** The field that is at fault; none where it is none of them. */
+export const fieldOf = (e: unknown) => (e instanceof Failure ? e.field : '')
+
+async function call<T>(
+  method: string,
+  path: string,
+  body?: unknown,
+  signal?: AbortSignal,
+): Promise<T> {
   let answer: Response
   try {
     answer = await fetch(path, {
       method,
+      signal,
       headers: body === undefined ? {} : { 'Content-Type': 'application/json' },
       body: body === undefined ? undefined : JSON.stringify(body),
     })
@@ -71,6 +83,9 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
   return answer.status === 204 ? (undefined as T) : ((await answer.json()) as T)
 }
 
+/** A question that may be broken off. */
+const ask = <T>(path: string, signal?: AbortSignal) => call<T>('GET', path, undefined, signal)
+
 const insisting = (insist: boolean) => (insist ? '?insist=true' : '')
 
 export const api = {
@@ -82,11 +97,12 @@ export const api = {
   removeInstance: (id: number) => call<void>('DELETE', `/api/instances/${id}`),
   preflight: (body: InstanceBody, id?: number) =>
     call<Check[]>('POST', `/api/instances/${id === undefined ? '' : `${id}/`}preflight`, body),
-  lastChecks: (id: number) => call<LastChecks>('GET', `/api/instances/${id}/preflight`),
+  lastChecks: (id: number, signal?: AbortSignal) =>
+    ask<LastChecks>(`/api/instances/${id}/preflight`, signal),
   checkNow: (id: number) => call<Check[]>('POST', `/api/instances/${id}/preflight`),
   pause: (id: number, paused: boolean) =>
     call<Instance>('POST', `/api/instances/${id}/${paused ? 'pause' : 'resume'}`),
-  endPoints: () => call<EndPoint[]>('GET', '/api/endpoints'),
+  endPoints: (signal?: AbortSignal) => ask<EndPoint[]>('/api/endpoints', signal),
   credentials: () => call<StoredCredential[]>('GET', '/api/credentials'),
   putCredential: (name: string, body: CredentialBody) =>
     call<StoredCredential>('PUT', `/api/credentials/${encodeURIComponent(name)}`, body),
@@ -104,24 +120,29 @@ export const api = {
   removeRecipe: (key: string) => call<void>('DELETE', `/api/recipes/${key}`),
   jvms: () => call<FoundJvm[]>('GET', '/api/jvms'),
   groups: () => call<ExpectedGroup[]>('GET', '/api/groups'),
-  series: (id: number) => call<Series[]>('GET', `/api/instances/${id}/series`),
-  points: (series: number[], from: number, to: number, maxPoints: number) =>
-    call<Points[]>('POST', '/api/points', { series, from, to, maxPoints, normal: true }),
+  series: (id: number, signal?: AbortSignal) =>
+    ask<Series[]>(`/api/instances/${id}/series`, signal),
+  points: (series: number[], from: number, to: number, maxPoints: number, signal?: AbortSignal) =>
+    call<Points[]>('POST', '/api/points', { series, from, to, maxPoints, normal: true }, signal),
   learn: (id: number) => call<void>('POST', `/api/instances/${id}/learn`),
-  ranking: (id: number, counter: string, from: number, to: number) =>
-    call<Ranking>('GET', `/api/instances/${id}/ranking?counter=${counter}&from=${from}&to=${to}`),
-  store: () => call<StoreView>('GET', '/api/store'),
-  goingBy: (keep: number, body: KeepingBody) =>
-    call<GoingMonth[]>('POST', `/api/store/classes/${keep}/going`, body),
+  ranking: (id: number, counter: string, from: number, to: number, signal?: AbortSignal) =>
+    ask<Ranking>(
+      `/api/instances/${id}/ranking?counter=${encodeURIComponent(counter)}&from=${from}&to=${to}`,
+      signal,
+    ),
+  store: (signal?: AbortSignal) => ask<StoreView>('/api/store', signal),
+  goingBy: (keep: number, body: KeepingBody, signal?: AbortSignal) =>
+    call<GoingMonth[]>('POST', `/api/store/classes/${keep}/going`, body, signal),
   changeKeeping: (keep: number, body: KeepingBody) =>
     call<void>('PUT', `/api/store/classes/${keep}`, body),
   keepAs: (id: number, keep: number) => call<void>('PUT', `/api/store/instances/${id}`, { keep }),
-  facts: (id: number) => call<ToldFact[]>('GET', `/api/instances/${id}/facts`),
-  beans: (id: number) => call<Beans>('GET', `/api/instances/${id}/beans`),
-  beanAttributes: (id: number, bean: string) =>
-    call<BeanAttribute[]>(
-      'GET',
+  facts: (id: number, signal?: AbortSignal) =>
+    ask<ToldFact[]>(`/api/instances/${id}/facts`, signal),
+  beans: (id: number, signal?: AbortSignal) => ask<Beans>(`/api/instances/${id}/beans`, signal),
+  beanAttributes: (id: number, bean: string, signal?: AbortSignal) =>
+    ask<BeanAttribute[]>(
       `/api/instances/${id}/beans/attributes?bean=${encodeURIComponent(bean)}`,
+      signal,
     ),
   counterOfBean: (id: number, body: CounterOfBean, dry: boolean) =>
     call<RecipeChange>('POST', `/api/instances/${id}/beans/counter?dry=${dry}`, body),
@@ -129,8 +150,9 @@ export const api = {
   keepArrangement: (body: Arrangement) => call<Arrangement>('PUT', '/api/arrangements', body),
   forgetArrangement: (reach: string, of: string) =>
     call<void>('DELETE', `/api/arrangements?reach=${reach}&of=${encodeURIComponent(of)}`),
-  limits: () => call<Limit[]>('GET', '/api/limits'),
-  limitsInForce: (id: number) => call<LimitInForce[]>('GET', `/api/instances/${id}/limits`),
+  limits: (signal?: AbortSignal) => ask<Limit[]>('/api/limits', signal),
+  limitsInForce: (id: number, signal?: AbortSignal) =>
+    ask<LimitInForce[]>(`/api/instances/${id}/limits`, signal),
   addLimit: (body: LimitBody) => call<Limit>('POST', '/api/limits', body),
   changeLimit: (id: number, body: LimitBody) => call<Limit>('PUT', `/api/limits/${id}`, body),
   removeLimit: (id: number) => call<void>('DELETE', `/api/limits/${id}`),

@@ -9,7 +9,7 @@ import {
   ElSelect,
 } from 'element-plus'
 import { computed, reactive, ref, watch } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, fieldOf, inWords } from '@/api/client'
 import type { BeanNumber, CounterOfBean, Instance, RecipeChange } from '@/api/types'
 import { number as shown } from '@/text/format'
 import { looksLikeTotal, partsOf } from './names'
@@ -86,8 +86,8 @@ async function run(dry: boolean) {
     change.value = await api.counterOfBean(props.instance.id, body, dry)
     if (change.value.saved) emit('made')
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
-    fault.value = e instanceof Failure ? e.field : ''
+    failure.value = inWords(e)
+    fault.value = fieldOf(e)
   }
   busy.value = false
 }

@@ -1,64 +1,30 @@
-import { computed, onScopeDispose, ref, watch, type Ref } from 'vue'
-import { api, Failure } from '@/api/client'
-import type { Bean, BeanAttribute } from '@/api/types'
+import { useIntervalFn } from '@vueuse/core'
+import { computed, type Ref } from 'vue'
+import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 
 /** How often the values of the bean that is looked at are asked for again, in ms. */
 const EVERY = 5000
 
 /** The managed beans of an instance, and what one of them says now. */
 export function useBeans(instance: Ref<number | undefined>, name: Ref<string>) {
-  const beans = ref<Bean[]>()
-  const unasked = ref(0)
-  const attributes = ref<BeanAttribute[]>()
-  const failure = ref('')
-
-  async function attempt<T>(what: () => Promise<T>): Promise<T | undefined> {
-    try {
-      const answer = await what()
-      failure.value = ''
-      return answer
-    } catch (e) {
-      failure.value = e instanceof Failure ? e.message : String(e)
-      return undefined
-    }
-  }
-  async function loadAll() {
-    const id = instance.value
-    beans.value = undefined
-    if (id === undefined) return
-    const all = await attempt(() => api.beans(id))
-    // an answer about one that is not picked any more
-    if (!all || id !== instance.value) return
-    beans.value = all.beans
-    unasked.value = all.unasked
-  }
-  async function loadOne() {
-    const id = instance.value
-    const bean = name.value
-    if (id === undefined || !bean) return
-    const told = await attempt(() => api.beanAttributes(id, bean))
-    if (told && id === instance.value && bean === name.value) attributes.value = told
-  }
-
-  watch(instance, loadAll, { immediate: true })
-  watch(
-    [instance, name],
-    () => {
-      attributes.value = undefined
-      void loadOne()
-    },
-    { immediate: true },
+  const all = useAnswer(() => instance.value, api.beans)
+  const one = useAnswer(
+    () =>
+      instance.value === undefined || !name.value
+        ? undefined
+        : { id: instance.value, bean: name.value },
+    ({ id, bean }, signal) => api.beanAttributes(id, bean, signal),
   )
-  const timer = setInterval(() => document.hidden || void loadOne(), EVERY)
-  onScopeDispose(() => clearInterval(timer))
+  useIntervalFn(() => document.hidden || void one.again(), EVERY)
 
   return {
-    beans,
-    unasked,
-    attributes,
-    failure,
-    loading: computed(() => beans.value === undefined && !failure.value),
-    reload: loadOne,
-    again: () => Promise.all([loadAll(), loadOne()]),
+    beans: computed(() => all.answer.value?.beans),
+    unasked: computed(() => all.answer.value?.unasked ?? 0),
+    attributes: one.answer,
+    failure: computed(() => all.failure.value || one.failure.value),
+    loading: computed(() => all.asking.value && !all.answer.value),
+    reload: one.again,
+    again: () => Promise.all([all.again(), one.again()]),
   }
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElMessageBox } from 'element-plus'
 import { computed, ref, watch } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { RecipeText } from '@/api/types'
 import { depthOf } from '@/recipes/lines'
 import { leaving, leftOut } from '@/recipes/without'
@@ -51,7 +51,7 @@ async function take(key: string, title: string) {
     done.value = `${title} is read from now on.`
     await load()
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
   }
 }
 </script>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { api, Failure } from '@/api/client'
-import type { RankedRow, Ranking, Series } from '@/api/types'
+import { computed, ref } from 'vue'
+import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
+import type { RankedRow, Series } from '@/api/types'
 import { number } from '@/text/format'
 import { useWindow } from '@/window/useWindow'
 
@@ -9,27 +10,21 @@ import { useWindow } from '@/window/useWindow'
 const props = defineProps<{ instance: number; counter: string; about?: Series }>()
 const emit = defineEmits<{ close: []; chart: [series: number] }>()
 const window = useWindow()
-const ranking = ref<Ranking>()
-const failure = ref('')
 const by = ref<'mean' | 'max' | 'sum' | 'value'>('mean')
 
-async function load() {
-  try {
-    ranking.value = await api.ranking(
-      props.instance,
-      props.counter,
+/** Live it follows, every ten seconds. */
+const { answer: ranking, failure } = useAnswer(
+  () => ({ instance: props.instance, counter: props.counter }),
+  ({ instance, counter }, signal) =>
+    api.ranking(
+      instance,
+      counter,
       Math.round(window.from.value),
       Math.round(window.to.value),
-    )
-    failure.value = ''
-  } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
-  }
-}
-/** Live it follows, every ten seconds. */
-watch(() => [props.instance, props.counter, Math.floor(window.to.value / 10_000)], load, {
-  immediate: true,
-})
+      signal,
+    ),
+  () => [Math.floor(window.from.value / 10_000), Math.floor(window.to.value / 10_000)].join(),
+)
 
 const unit = computed(() => props.about?.unit ?? '')
 const total = computed(() => props.about?.shape === 'total')

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue'
-import { api, Failure } from '@/api/client'
-import type { EndPoint } from '@/api/types'
+import { computed } from 'vue'
+import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import { useInstances } from '@/instances/useInstances'
 import { isSilent } from '@/shelf/useShelf'
 import LastChecked from '@/instances/LastChecked.vue'
@@ -11,25 +11,14 @@ import { useInAddress } from '@/window/useInAddress'
 
 /** All end points in one list: up or down since when and why, and what reading them takes. */
 const { instances } = useInstances()
-const points = ref<EndPoint[]>()
-const failure = ref('')
 const now = useClock()
-const picked = useInAddress('point')
-
-async function load() {
-  try {
-    points.value = await api.endPoints()
-    failure.value = ''
-  } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
-  }
-}
-onMounted(load)
 /** What an instance tells live is newer; the rest is fetched with it, at most every 5 s. */
-watch(
+const { answer: points, failure } = useAnswer(
+  () => 'all',
+  (_, signal) => api.endPoints(signal),
   () => Math.floor(now.value / 5000),
-  () => void load(),
 )
+const picked = useInAddress('point')
 
 const RANK: Record<string, number> = {
   silent: 0,

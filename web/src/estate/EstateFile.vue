@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElInput, ElRadio, ElRadioGroup } from 'element-plus'
 import { computed, ref, watch } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { EstateLine, EstateProgress, EstateResult } from '@/api/types'
 import { useGroups } from '@/groups/useGroups'
 import { useInstances } from '@/instances/useInstances'
@@ -85,7 +85,7 @@ async function attempt(dry: boolean, insist = false) {
     taken.value = !dry && !counts.value.untried
     if (taken.value) await Promise.all([reload(), reloadGroups()])
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
   }
   clearInterval(following)
   progress.value = undefined

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElInput, ElInputNumber } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import { useGroups } from '@/groups/useGroups'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
@@ -34,7 +34,7 @@ async function put(name: string, site: string, count: number | undefined) {
     await reload()
     failure.value = ''
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
   }
 }
 async function add() {

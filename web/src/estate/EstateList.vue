@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElInput, ElMessageBox } from 'element-plus'
 import { computed, ref } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { Instance } from '@/api/types'
 import { isOwn, KINDS } from '@/instances/kinds'
 import { whatIsKept } from '@/instances/removed'
@@ -65,7 +65,7 @@ async function each(what: (instance: Instance) => Promise<unknown>) {
     try {
       await what(instance)
     } catch (e) {
-      failure.value = `${instance.name}: ${e instanceof Failure ? e.message : String(e)}`
+      failure.value = `${instance.name}: ${inWords(e)}`
     }
   }
   busy.value = false

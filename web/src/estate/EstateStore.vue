@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ElButton, ElOption, ElSelect } from 'element-plus'
-import { computed, onMounted, onScopeDispose, ref } from 'vue'
-import { api, Failure } from '@/api/client'
-import type { StoreView } from '@/api/types'
+import { useIntervalFn } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { api, inWords } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import { byId } from '@/instances/useInstances'
 import { clock, day, number, seconds, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
@@ -11,29 +12,19 @@ import { growthInWords, partsOf } from './storeSizes'
 
 /** How large Jam Jar's own store is, of what and of whom, and how long what was read is kept. */
 const MEASURED_MILLIS = 2000
-const store = ref<StoreView>()
-const failure = ref('')
+const {
+  answer: store,
+  failure: unknown,
+  again: look,
+} = useAnswer(
+  () => 'store',
+  (_, signal) => api.store(signal),
+)
+const refused = ref('')
+const failure = computed(() => refused.value || unknown.value)
 const done = ref('')
 const now = useClock()
-let soon: ReturnType<typeof setTimeout> | undefined
-
-async function look() {
-  clearTimeout(soon)
-  store.value = await api.store()
-  if (store.value.measuring) soon = setTimeout(() => attempt(look, done.value), MEASURED_MILLIS)
-}
-async function attempt(what: () => Promise<unknown>, words = '') {
-  failure.value = ''
-  try {
-    await what()
-    done.value = words
-  } catch (e) {
-    done.value = ''
-    failure.value = e instanceof Failure ? e.message : String(e)
-  }
-}
-onMounted(() => attempt(look))
-onScopeDispose(() => clearTimeout(soon))
+useIntervalFn(() => store.value?.measuring && void look(), MEASURED_MILLIS)
 
 const parts = computed(() => (store.value ? partsOf(store.value) : []))
 const largest = computed(() => Math.max(1, ...parts.value.map((part) => part.bytes)))
@@ -50,11 +41,16 @@ const behind = computed(() => {
   return `${packed} ${journal}`
 })
 
-const keepAs = (id: number, name: string, keep: number) =>
-  attempt(async () => {
+async function keepAs(id: number, name: string, keep: number) {
+  refused.value = done.value = ''
+  try {
     await api.keepAs(id, keep)
-    await look()
-  }, `What is read of ${name} from now on is kept so.`)
+    done.value = `What is read of ${name} from now on is kept so.`
+  } catch (e) {
+    refused.value = inWords(e)
+  }
+  await look()
+}
 </script>
 
 <template>
@@ -75,7 +71,7 @@ const keepAs = (id: number, name: string, keep: number) =>
       <template v-if="store.measuring"> Being measured: all that is stored is looked at …</template>
       <span v-if="store.notMeasured" class="warning"
         >◣ It could not be measured: {{ store.notMeasured }}
-        <ElButton size="small" @click="attempt(look)">measure again</ElButton></span
+        <ElButton size="small" @click="look()">measure again</ElButton></span
       >
     </p>
     <p v-if="done" role="status">{{ done }}</p>
@@ -96,7 +92,7 @@ const keepAs = (id: number, name: string, keep: number) =>
           </table>
         </template>
         <h3>How long it is kept</h3>
-        <StoreClasses :classes="store.classes" @changed="attempt(look)" />
+        <StoreClasses :classes="store.classes" @changed="look()" />
       </div>
       <div>
         <h3>Of whom</h3>
@@ -141,7 +137,7 @@ const keepAs = (id: number, name: string, keep: number) =>
       </div>
     </div>
   </template>
-  <ElButton v-else-if="failure" @click="attempt(look)">Look again</ElButton>
+  <ElButton v-else-if="failure" @click="look()">Look again</ElButton>
 </template>
 
 <style scoped>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElInputNumber } from 'element-plus'
-import { computed, ref, watch } from 'vue'
-import { api, Failure } from '@/api/client'
-import type { GoingMonth, KeepingBody, KeepingClass } from '@/api/types'
+import { computed, ref } from 'vue'
+import { api, inWords } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
+import type { KeepingBody, KeepingClass } from '@/api/types'
 import { clock, day } from '@/text/format'
 import { goingInWords, keptInWords } from './storeSizes'
 
@@ -17,21 +18,12 @@ interface Change {
   to: KeepingBody
 }
 const wanted = ref<Change>()
-const going = ref<GoingMonth[]>()
+const { answer: going, failure: unknown } = useAnswer(
+  () => wanted.value && { keep: wanted.value.of.keep, to: wanted.value.to },
+  ({ keep, to }, signal) => api.goingBy(keep, to, signal),
+)
 const made = ref<Change & { at: number }>()
 const failure = ref('')
-
-watch(wanted, async (change) => {
-  going.value = undefined
-  failure.value = ''
-  if (!change) return
-  try {
-    const months = await api.goingBy(change.of.keep, change.to)
-    if (wanted.value === change) going.value = months
-  } catch (e) {
-    if (wanted.value === change) failure.value = e instanceof Failure ? e.message : String(e)
-  }
-})
 
 const shown = (one: KeepingClass) => (wanted.value?.of.keep === one.keep ? wanted.value.to : one)
 function want(one: KeepingClass, readingsDays: number, minutesDays: number | null) {
@@ -58,7 +50,7 @@ async function keep(change: Change, undoes = false) {
     wanted.value = undefined
     emit('changed')
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
   }
 }
 const undo = (change: Change) =>
@@ -96,32 +88,34 @@ const goes = computed(() => (going.value ? goingInWords(going.value) : 'Looking 
             @change="(days) => readings(one, days ?? undefined)"
           />
         </td>
-        <td class="days">
-          <ElInputNumber
-            v-if="shown(one).minutesDays !== null"
-            :model-value="shown(one).minutesDays ?? undefined"
-            :min="shown(one).readingsDays"
-            :max="36500"
-            :controls="false"
-            size="small"
-            :aria-label="`${one.name}: days in steps of a minute`"
-            @change="(days) => minutes(one, days ?? undefined)"
-          />
-          <ElCheckbox
-            :model-value="shown(one).minutesDays === null"
-            size="small"
-            @change="(yes) => ever(one, Boolean(yes))"
-            >for ever</ElCheckbox
-          >
+        <td>
+          <div class="days">
+            <ElInputNumber
+              v-if="shown(one).minutesDays !== null"
+              :model-value="shown(one).minutesDays ?? undefined"
+              :min="shown(one).readingsDays"
+              :max="36500"
+              :controls="false"
+              size="small"
+              :aria-label="`${one.name}: days in steps of a minute`"
+              @change="(days) => minutes(one, days ?? undefined)"
+            />
+            <ElCheckbox
+              :model-value="shown(one).minutesDays === null"
+              size="small"
+              @change="(yes) => ever(one, Boolean(yes))"
+              >for ever</ElCheckbox
+            >
+          </div>
         </td>
         <td class="soft">{{ one.oldest === null ? 'none yet' : day(one.oldest) }}</td>
       </tr>
     </tbody>
   </table>
-  <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+  <p v-if="failure || unknown" class="warning" role="alert">◣ {{ failure || unknown }}</p>
   <section v-if="wanted" class="ask" aria-label="A change of how long is kept">
     <p>
-      {{ keptInWords(wanted.of.name, wanted.to) }}
+      Then {{ keptInWords(wanted.of.name, wanted.to) }}
       <b v-if="going?.length">{{ goes }}</b><template v-else>{{ goes }}</template>
     </p>
     <ElButton type="primary" size="small" :disabled="!going" @click="keep(wanted)"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElInput, ElMessageBox } from 'element-plus'
 import { onMounted, reactive, ref } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { StoredCredential } from '@/api/types'
 import { byId } from '@/instances/useInstances'
 import { clock, day } from '@/text/format'
@@ -21,7 +21,7 @@ async function attempt(what: () => Promise<unknown>) {
     all.value = await api.credentials()
     return true
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
     return false
   }
 }

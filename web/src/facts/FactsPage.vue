@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ElInput } from 'element-plus'
-import { computed, ref, watch } from 'vue'
-import { api, Failure } from '@/api/client'
+import { computed } from 'vue'
+import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import type { ToldFact } from '@/api/types'
 import { usePickedInstances } from '@/instances/usePickedInstances'
 import { clock, day } from '@/text/format'
@@ -10,22 +11,9 @@ import { useInAddress } from '@/window/useInAddress'
 /** What an instance says of itself: version, start, arguments, settings; and what they were before. */
 const here = usePickedInstances()
 const instance = computed(() => here.value[0])
-const facts = ref<ToldFact[]>()
-const failure = ref('')
+const { answer: facts, failure } = useAnswer(() => instance.value?.id, api.facts)
 const filter = useInAddress('filter')
 const changedOnly = useInAddress('changed')
-
-async function load() {
-  const id = instance.value?.id
-  if (id === undefined) return
-  try {
-    facts.value = await api.facts(id)
-    failure.value = ''
-  } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
-  }
-}
-watch(() => instance.value?.id, load, { immediate: true })
 
 const PARTS: Record<string, string> = { settings: 'setting', properties: 'property' }
 /** By name: what holds now, and what held before. */

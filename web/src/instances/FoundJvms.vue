@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { FoundJvm } from '@/api/types'
 
 /** The JVMs of Jam Jar's own machine and user: picked, one is attached to, no port needed. */
@@ -12,7 +12,7 @@ onMounted(async () => {
   try {
     found.value = await api.jvms()
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
   }
 })
 </script>

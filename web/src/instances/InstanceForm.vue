@@ -11,7 +11,7 @@ import {
   ElSelect,
 } from 'element-plus'
 import { computed, onMounted, reactive, ref, watch } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, Failure, inWords } from '@/api/client'
 import type { Check, InstanceBody, Recipes, StoredCredential } from '@/api/types'
 import CopyText from '@/text/CopyText.vue'
 import { zone as viewersZone } from '@/text/format'
@@ -113,7 +113,7 @@ function reset() {
 }
 
 function told(e: unknown) {
-  failure.value = e instanceof Failure ? e.message : String(e)
+  failure.value = inWords(e)
   if (e instanceof Failure) {
     fault.value = e.field
     if (e.checks.length) {

@@ -1,40 +1,38 @@
 <script setup lang="ts">
-import { onMounted, ref, watch } from 'vue'
-import { api, Failure } from '@/api/client'
-import type { LastChecks } from '@/api/types'
+import { ref } from 'vue'
+import { api, inWords } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import { clock } from '@/text/format'
 import CheckList from './CheckList.vue'
 
 /** What was found when an instance was checked last, be it because it went silent; and checking it again. */
 const props = defineProps<{ id: number; since: number }>()
-const last = ref<LastChecks>()
-const failure = ref('')
+const {
+  answer: last,
+  failure,
+  again: load,
+} = useAnswer(
+  () => props.id,
+  api.lastChecks,
+  () => props.since,
+)
 const busy = ref(false)
 
 const WHY: Record<string, string> = {
   silence: 'by itself, as it was not read any more, ',
   version: 'by itself, as it is another version now, ',
 }
-async function load() {
-  try {
-    last.value = await api.lastChecks(props.id)
-    failure.value = ''
-  } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
-  }
-}
 async function again() {
+  const id = props.id
   busy.value = true
   try {
-    await api.checkNow(props.id)
+    await api.checkNow(id)
+    await load()
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    if (id === props.id) failure.value = inWords(e)
   }
-  await load()
   busy.value = false
 }
-onMounted(load)
-watch(() => [props.id, props.since], load)
 </script>
 
 <template>

@@ -1,5 +1,5 @@
 import { computed, ref } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { Instance, InstanceState } from '@/api/types'
 
 const instances = ref<Instance[]>([])
@@ -13,7 +13,7 @@ export function useInstances() {
       instances.value = await api.instances()
       failure.value = ''
     } catch (e) {
-      failure.value = e instanceof Failure ? e.message : String(e)
+      failure.value = inWords(e)
     }
     loaded.value = true
   }

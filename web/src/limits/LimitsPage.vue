@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { api, Failure } from '@/api/client'
+import { computed, onScopeDispose } from 'vue'
+import { api, inWords } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import type { Limit, LimitInForce, Series } from '@/api/types'
 import { isOfInstance, useAlerts } from '@/alerts/useAlerts'
 import { useInstances } from '@/instances/useInstances'
@@ -16,32 +17,26 @@ const { instances } = useInstances()
 const { open } = useAlerts()
 const instance = computed(() => instances.value.find((i) => i.id === picked.value[0]))
 
-const series = ref<Series[]>([])
-const ofInstance = ref<LimitInForce[]>([])
-const all = ref<Limit[]>([])
-const failure = ref('')
-const loaded = ref(false)
-
-async function load() {
-  const id = instance.value?.id
-  if (id === undefined) return
-  try {
-    const [inForce, list, rules] = await Promise.all([
-      api.limitsInForce(id),
-      api.series(id),
-      api.limits(),
+const {
+  answer: told,
+  failure,
+  again: load,
+} = useAnswer(
+  () => instance.value?.id,
+  async (id, signal) => {
+    const [inForce, series, all] = await Promise.all([
+      api.limitsInForce(id, signal),
+      api.series(id, signal),
+      api.limits(signal),
     ])
-    ofInstance.value = inForce.filter((l) => l.series === 0)
-    series.value = list
-    all.value = rules
-    failure.value = ''
-  } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
-  }
-  loaded.value = true
-}
-watch(() => instance.value?.id, load, { immediate: true })
-useLive().listen({ changed: (what) => what === 'limits' && void load() })
+    return { ofInstance: inForce.filter((l) => l.series === 0), series, all }
+  },
+)
+const stop = useLive().listen({ changed: (what) => what === 'limits' && void load() })
+onScopeDispose(stop)
+const ofInstance = computed(() => told.value?.ofInstance ?? [])
+const series = computed(() => told.value?.series ?? [])
+const all = computed(() => told.value?.all ?? [])
 
 const rows = computed(() => [
   ...ofInstance.value.map((limit) => ({ limit, series: undefined })),
@@ -80,7 +75,7 @@ async function on(limit: Limit) {
     await api.changeLimit(limit.id, { ...limit, on: null, offReason: '', offUntil: null })
     await load()
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
   }
 }
 </script>
@@ -95,7 +90,7 @@ async function on(limit: Limit) {
       >
     </p>
     <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
-    <p v-if="instance && !loaded" class="soft">Fetching the limits …</p>
+    <p v-if="instance && !told && !failure" class="soft">Fetching the limits …</p>
     <table v-if="instance && rows.length" class="rows">
       <thead>
         <tr>

@@ -1,5 +1,5 @@
 import { computed, reactive, ref, watch, type Ref } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, fieldOf, inWords } from '@/api/client'
 import type { Instance, Limit, LimitBody, Series } from '@/api/types'
 
 export type Level = 'instance' | 'group' | 'kind'
@@ -73,8 +73,8 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>) {
   }
 
   function told(e: unknown) {
-    failure.value = e instanceof Failure ? e.message : String(e)
-    fault.value = e instanceof Failure ? e.field : ''
+    failure.value = inWords(e)
+    fault.value = fieldOf(e)
   }
 
   function body(): LimitBody {

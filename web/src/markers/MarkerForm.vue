@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, fieldOf, inWords } from '@/api/client'
 import { useInstances } from '@/instances/useInstances'
 import { usePicked } from '@/window/usePicked'
 import { MARKS, useMarkers } from './useMarkers'
@@ -50,8 +50,8 @@ async function attempt(act: () => Promise<unknown>) {
     await reload()
     emit('close')
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
-    fault.value = e instanceof Failure ? e.field : ''
+    failure.value = inWords(e)
+    fault.value = fieldOf(e)
   }
 }
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElMessageBox } from 'element-plus'
 import { computed, ref } from 'vue'
-import { Failure } from '@/api/client'
+import { inWords } from '@/api/client'
 import type { Instance } from '@/api/types'
 import { KINDS } from '@/instances/kinds'
 import { format } from './arrangement'
@@ -25,7 +25,7 @@ async function attempt(what: () => Promise<void>) {
     props.charts.choose([])
     emit('kept')
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
   }
 }
 function keepFor(reach: 'kind' | 'instance') {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElInput, ElMessageBox } from 'element-plus'
 import { computed, onMounted, ref, watch } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { RecipeChange, Recipes, RecipeText } from '@/api/types'
 import { KINDS } from '@/instances/kinds'
 import { useInAddress } from '@/window/useInAddress'
@@ -26,15 +26,17 @@ async function attempt<T>(what: () => Promise<T>): Promise<T | undefined> {
   try {
     return await what()
   } catch (e) {
-    failure.value = e instanceof Failure ? e.message : String(e)
+    failure.value = inWords(e)
     return undefined
   } finally {
     busy.value = false
   }
 }
 async function load() {
-  const [all, one] =
-    (await attempt(() => Promise.all([api.recipes(), api.recipe(key.value)]))) ?? []
+  const wanted = key.value
+  const [all, one] = (await attempt(() => Promise.all([api.recipes(), api.recipe(wanted)]))) ?? []
+  // the text of one is never shown, nor saved, as another's
+  if (wanted !== key.value) return
   if (all) recipes.value = all
   if (one) {
     current.value = one
@@ -45,6 +47,8 @@ async function load() {
 onMounted(load)
 watch(key, () => {
   done.value = ''
+  current.value = undefined
+  text.value = ''
   void load()
 })
 

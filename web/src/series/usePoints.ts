@@ -1,6 +1,6 @@
 import { useIntervalFn } from '@vueuse/core'
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { LiveReading, Points, Series } from '@/api/types'
 import { extended } from '@/chart/points'
 import { useLive } from '@/live/useLive'
@@ -32,7 +32,7 @@ export function usePoints(charted: Ref<Series[]>) {
       points.value = Object.fromEntries(found.map((p) => [p.series, p]))
       failure.value = ''
     } catch (e) {
-      failure.value = e instanceof Failure ? e.message : String(e)
+      if (mine === asked) failure.value = inWords(e)
     }
   }
 

@@ -1,5 +1,5 @@
 import { onScopeDispose, ref, watch, type Ref } from 'vue'
-import { api, Failure } from '@/api/client'
+import { api, inWords } from '@/api/client'
 import type { LiveReading, Series } from '@/api/types'
 import { useLive } from '@/live/useLive'
 import { isSilent } from '@/shelf/useShelf'
@@ -22,19 +22,25 @@ export function useSeries(picked: Ref<number[]>) {
   const seriesOf = ref<Record<number, Series[]>>({})
   const failure = ref('')
   const loading = ref(true)
+  let asked = 0
 
   const of = (instance: number) => seriesOf.value[instance] ?? []
   const find = (instance: number, key: string) => of(instance).find((s) => keyOf(s) === key)
 
   async function load() {
     const ids = picked.value
-    try {
-      const lists = await Promise.all(ids.map((id) => api.series(id)))
-      seriesOf.value = Object.fromEntries(ids.map((id, i) => [id, lists[i] ?? []]))
-      failure.value = ''
-    } catch (e) {
-      failure.value = e instanceof Failure ? e.message : String(e)
-    }
+    const mine = ++asked
+    // one that is gone leaves the others as they are
+    const lists = await Promise.allSettled(ids.map((id) => api.series(id)))
+    if (mine !== asked) return
+    seriesOf.value = Object.fromEntries(
+      ids.map((id, i) => {
+        const list = lists[i]
+        return [id, list?.status === 'fulfilled' ? list.value : (seriesOf.value[id] ?? [])]
+      }),
+    )
+    const failed = lists.find((list) => list.status === 'rejected')
+    failure.value = failed ? inWords(failed.reason) : ''
     loading.value = false
   }
 
