@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 import { useMoment } from './chart/useMoment'
 import FindBox from './frame/FindBox.vue'
 import HeadBar from './frame/HeadBar.vue'
@@ -18,14 +18,15 @@ import { useLive } from './live/useLive'
 import ShelfList from './shelf/ShelfList.vue'
 import { usePicked } from './window/usePicked'
 import { useWindow } from './window/useWindow'
+import { useLink } from '@/window/useLink'
 
 const route = useRoute()
-const router = useRouter()
 const { told } = useAlerts()
 const moment = useMoment()
 const { instances, reload, take, drop } = useInstances()
 const { picked, pick } = usePicked()
 const window = useWindow()
+const { go } = useLink()
 const live = useLive()
 const form = ref<{ id?: number }>()
 const help = ref(false)
@@ -35,7 +36,7 @@ const marker = ref<{ id?: number; at?: number }>()
 function nextAlert() {
   const at = told.value.findIndex((a) => `${a.id}` === route.query.id)
   const next = told.value[(at + 1) % Math.max(1, told.value.length)]
-  void router.push({ path: '/alerts', query: next ? { id: `${next.id}` } : {} })
+  go('/alerts', { id: next?.id })
 }
 
 const asked = computed(() => QUESTION_PATHS.includes(route.path))

@@ -10,6 +10,7 @@ import { clock, clockWithSeconds, day, number, plain, range, since, span } from 
 import { useClock } from '@/window/useClock'
 import SwitchOff from './SwitchOff.vue'
 import { kindOf, isOfInstance, SIGN, titleOf, valueOf } from './useAlerts'
+import { useLink } from '@/window/useLink'
 
 /** One alert: what was passed, since when, how bad, every transition, a chart of the time, and what was said to it. */
 const props = defineProps<{ id: number }>()
@@ -22,6 +23,7 @@ const failure = ref('')
 const note = ref('')
 const writing = ref<'acknowledge' | 'comment'>()
 const now = useClock()
+const { link } = useLink()
 
 const from = computed(() => (alert.value?.since ?? 0) - MARGIN)
 const to = ref(0)
@@ -192,7 +194,9 @@ const limitWords = (a: Alert) =>
       >
       <ElButton @click="writing = 'comment'">Comment</ElButton>
       <RouterLink class="link" :to="moment">the charts of that time</RouterLink>
-      <RouterLink class="link" :to="`/limits?pick=${alert.instance}`">its limits</RouterLink>
+      <RouterLink class="link" :to="link('/limits', { pick: alert.instance })"
+        >its limits</RouterLink
+      >
     </div>
     <p v-if="rang" class="soft">
       This limit rang {{ rang.times }} {{ rang.times === 1 ? 'time' : 'times' }} here in four weeks,

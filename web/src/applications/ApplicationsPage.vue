@@ -8,11 +8,13 @@ import ValueCell from '@/series/ValueCell.vue'
 import { number } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { usePicked } from '@/window/usePicked'
+import { useLink } from '@/window/useLink'
 
 /** Which application runs where, and which of its components takes the time: of the picked, else of all. */
 const MOST = 40
 const { picked } = usePicked()
 const { instances } = useInstances()
+const { link } = useLink()
 const of = computed(() => {
   const servers = instances.value.filter((i) => i.kind === 'appserver')
   return picked.value.length ? servers.filter((i) => picked.value.includes(i.id)) : servers
@@ -141,7 +143,7 @@ const transactions = computed(() =>
             </th>
             <td>{{ row.labels.application }}</td>
             <td>
-              <RouterLink class="link" :to="`/now?pick=${row.instance.id}`">{{
+              <RouterLink class="link" :to="link('/now', { pick: row.instance.id })">{{
                 row.instance.name
               }}</RouterLink>
             </td>
@@ -175,7 +177,7 @@ const transactions = computed(() =>
           <tr v-for="row in deployed" :key="row.id">
             <th scope="row">{{ row.labels.application }}</th>
             <td>
-              <RouterLink class="link" :to="`/now?pick=${row.instance.id}`">{{
+              <RouterLink class="link" :to="link('/now', { pick: row.instance.id })">{{
                 row.instance.name
               }}</RouterLink>
             </td>

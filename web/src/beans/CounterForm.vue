@@ -13,6 +13,7 @@ import { api, fieldOf, inWords } from '@/api/client'
 import type { BeanNumber, CounterOfBean, Instance, RecipeChange } from '@/api/types'
 import { number as shown } from '@/text/format'
 import { looksLikeTotal, partsOf } from './names'
+import { useLink } from '@/window/useLink'
 
 /** A number of a managed bean becomes a counter: its name, its shape, its unit and what it means. */
 const props = defineProps<{
@@ -21,6 +22,7 @@ const props = defineProps<{
   number: BeanNumber & { type: string; description: string }
 }>()
 const emit = defineEmits<{ close: []; made: [] }>()
+const { link } = useLink()
 
 /** As it is told there, and what it is multiplied with to be shown. */
 const UNITS = [
@@ -109,10 +111,7 @@ async function run(dry: boolean) {
       <p class="after">
         <RouterLink
           class="link"
-          :to="{
-            path: '/counters',
-            query: { pick: `${instance.id}`, counts: change.added[0]?.group },
-          }"
+          :to="link('/counters', { pick: instance.id, counts: change.added[0]?.group })"
           >see it among the counters</RouterLink
         >
         <button class="link" type="button" @click="emit('close')">back to the bean</button>

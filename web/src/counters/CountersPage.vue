@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, onMounted, reactive, ref, toRaw, watch } from 'vue'
-import { useRouter } from 'vue-router'
 import type { Series } from '@/api/types'
 import { SIGN } from '@/alerts/useAlerts'
 import { useInstances } from '@/instances/useInstances'
@@ -14,14 +13,15 @@ import NotCollected from './NotCollected.vue'
 import RankedTable from './RankedTable.vue'
 import { search } from './search'
 import { useMarked } from './useMarked'
+import { useLink } from '@/window/useLink'
 
 /** Every counter of the instance: found by word, by what it counts, by unit, by the question it answers. */
 /** Of all counters there are fewer than of all series: they are not cut short. */
 const MOST = 40
 const MOST_COUNTERS = 300
-const router = useRouter()
 const { picked } = usePicked()
 const { instances } = useInstances()
+const { go } = useLink()
 const { of, loading, failure } = useSeries(picked)
 const { isMarked, mark } = useMarked()
 const instance = computed(() => instances.value.find((i) => i.id === picked.value[0]))
@@ -92,13 +92,10 @@ function chart(s: Series, limit = false) {
   const originals = firstView(all.value)
   const key = keyOf(s)
   const charts = originals.includes(key) ? originals : [...originals, key]
-  void router.push({
-    path: '/now',
-    query: {
-      pick: `${picked.value[0]}`,
-      charts: charts.join(','),
-      ...(limit ? { big: key, edit: 'limit' } : {}),
-    },
+  go('/now', {
+    pick: picked.value[0],
+    charts: charts.join(','),
+    ...(limit ? { big: key, edit: 'limit' } : {}),
   })
 }
 function readWith(counter: string) {

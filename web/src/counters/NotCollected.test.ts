@@ -1,6 +1,7 @@
 import { flushPromises, mount } from '@vue/test-utils'
 import { ElMessageBox } from 'element-plus'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { createMemoryHistory, createRouter } from 'vue-router'
 import { api } from '@/api/client'
 import type { RecipeChange, RecipeText } from '@/api/types'
 import NotCollected from './NotCollected.vue'
@@ -9,6 +10,11 @@ vi.mock('@/api/client', async (original) => ({
   ...(await original<typeof import('@/api/client')>()),
   api: { recipe: vi.fn(), changeRecipe: vi.fn() },
 }))
+
+const router = createRouter({
+  history: createMemoryHistory(),
+  routes: [{ path: '/:all(.*)*', component: { template: '<i />' } }],
+})
 
 const named = (key: string, title: string, depth: string, group = 'databases') => ({
   key,
@@ -33,7 +39,7 @@ const text = (without: string) =>
 const shown = async (words: string, counts = '') => {
   const wrapper = mount(NotCollected, {
     props: { recipe: 'postgresql', words, counts, unit: '' },
-    global: { stubs: { RouterLink: { template: '<a><slot /></a>' } } },
+    global: { plugins: [router], stubs: { RouterLink: { template: '<a><slot /></a>' } } },
   })
   await flushPromises()
   return wrapper

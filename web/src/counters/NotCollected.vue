@@ -5,9 +5,11 @@ import { api, inWords } from '@/api/client'
 import type { RecipeText } from '@/api/types'
 import { depthOf } from '@/recipes/lines'
 import { leaving, leftOut } from '@/recipes/without'
+import { useLink } from '@/window/useLink'
 
 /** What the recipe of the instance could read too, but leaves out; found by the same words, taken in from here. */
 const props = defineProps<{ recipe: string; words: string; counts: string; unit: string }>()
+const { link } = useLink()
 const MOST = 30
 const text = ref<RecipeText>()
 const failure = ref('')
@@ -75,7 +77,7 @@ async function take(key: string, title: string) {
             >
               add to the recipe …
             </button>
-            <RouterLink v-else class="link" :to="{ path: '/recipes', query: { recipe } }"
+            <RouterLink v-else class="link" :to="link('/recipes', { recipe })"
               >{{ counter.depth }}: the recipe reads
               {{
                 depthOf(text?.text ?? '') === 'essential' ? 'the essential only' : 'less deep'

@@ -8,10 +8,12 @@ import LastChecked from '@/instances/LastChecked.vue'
 import { seconds, since, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import { useInAddress } from '@/window/useInAddress'
+import { useLink } from '@/window/useLink'
 
 /** All end points in one list: up or down since when and why, and what reading them takes. */
 const { instances } = useInstances()
 const now = useClock()
+const { link } = useLink()
 /** What an instance tells live is newer; the rest is fetched with it, at most every 5 s. */
 const { answer: points, failure } = useAnswer(
   () => 'all',
@@ -66,7 +68,7 @@ const time = (value: number | null) => (value === null ? '' : seconds(value))
     <p v-if="!points && !failure" class="soft empty">Fetching the end points …</p>
     <p v-else-if="points && !rows.length" class="soft empty">
       Nothing is under watch yet. Add an instance on the left, or many from a file on the
-      <RouterLink class="link" to="/estate">estate page</RouterLink>.
+      <RouterLink class="link" :to="link('/estate')">estate page</RouterLink>.
     </p>
     <template v-else-if="rows.length">
       <p class="soft sum">
@@ -122,7 +124,7 @@ const time = (value: number | null) => (value === null ? '' : seconds(value))
               </p>
               <LastChecked :id="instance.id" :since="state.since" />
               <p>
-                <RouterLink class="link" :to="`/now?pick=${instance.id}`"
+                <RouterLink class="link" :to="link('/now', { pick: instance.id })"
                   >look at it now</RouterLink
                 >
               </p>

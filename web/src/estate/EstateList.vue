@@ -9,10 +9,12 @@ import { useInstances } from '@/instances/useInstances'
 import { usedOf } from '@/instances/uses'
 import { isPaused, isSilent } from '@/shelf/useShelf'
 import { useInAddress } from '@/window/useInAddress'
+import { useLink } from '@/window/useLink'
 
 /** Every instance with where it belongs; several are paused, resumed or removed at once. */
 const { instances, loaded, reload, take } = useInstances()
-const filter = useInAddress('filter')
+const { link } = useLink()
+const filter = useInAddress('filter', '', 'replace')
 const failure = ref('')
 const busy = ref(false)
 const chosen = ref(new Set<number>())
@@ -148,7 +150,9 @@ const address = ({ endpoint }: Instance) =>
           />
         </td>
         <th scope="row">
-          <RouterLink class="link" :to="`/now?pick=${instance.id}`">{{ instance.name }}</RouterLink>
+          <RouterLink class="link" :to="link('/now', { pick: instance.id })">{{
+            instance.name
+          }}</RouterLink>
         </th>
         <td>{{ KINDS[instance.kind] }}</td>
         <td>{{ [instance.site, instance.group].filter(Boolean).join(', ') }}</td>
@@ -169,7 +173,7 @@ const address = ({ endpoint }: Instance) =>
         <td>{{ address(instance) }}</td>
         <td>
           <RouterLink
-            :to="`/endpoints?point=${instance.id}`"
+            :to="link('/endpoints', { point: instance.id })"
             class="link"
             :class="{ silent: isSilent(instance) }"
             >{{ isPaused(instance) ? '‖ ' : isSilent(instance) ? '◌ ' : ''

@@ -12,7 +12,7 @@ import { useInAddress } from '@/window/useInAddress'
 const here = usePickedInstances()
 const instance = computed(() => here.value[0])
 const { answer: facts, failure } = useAnswer(() => instance.value?.id, api.facts)
-const filter = useInAddress('filter')
+const filter = useInAddress('filter', '', 'replace')
 const changedOnly = useInAddress('changed')
 
 const PARTS: Record<string, string> = { settings: 'setting', properties: 'property' }

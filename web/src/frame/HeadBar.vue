@@ -7,6 +7,7 @@ import { useLive } from '@/live/useLive'
 import { isPaused, isSilent, unreadInWords } from '@/shelf/useShelf'
 import { plain, range, since, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
+import { useLink } from '@/window/useLink'
 
 /** Name, find, how much was read and how long ago. A dead stream must not look calm. */
 const emit = defineEmits<{ help: [] }>()
@@ -27,6 +28,7 @@ const read = computed(
     }).length,
 )
 const { counts, told } = useAlerts()
+const { link } = useLink()
 const silent = computed(() => instances.value.filter(isSilent).length)
 /** While something is critical, the oldest stands here in full. */
 const worst = computed(() => told.value.find((a) => kindOf(a) === 'critical'))
@@ -52,12 +54,12 @@ const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.valu
 
 <template>
   <header class="head">
-    <RouterLink class="brand" to="/shelf">Jam Jar</RouterLink>
+    <RouterLink class="brand" :to="link('/shelf')">Jam Jar</RouterLink>
     <slot />
     <RouterLink
       v-if="worst"
       class="worst critical"
-      :to="`/alerts?id=${worst.id}`"
+      :to="link('/alerts', { id: worst.id })"
       :title="worstWords"
     >
       {{ SIGN.critical }} {{ worstWords }}
@@ -76,14 +78,14 @@ const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.valu
         <RouterLink
           v-if="counts.critical"
           class="count critical"
-          to="/alerts"
+          :to="link('/alerts')"
           :title="`${counts.critical} critical`"
           >{{ SIGN.critical }} {{ counts.critical }}</RouterLink
         >
         <RouterLink
           v-if="counts.warning"
           class="count warning"
-          to="/alerts"
+          :to="link('/alerts')"
           :title="`${counts.warning} warnings`"
           >{{ SIGN.warning }} {{ counts.warning }}</RouterLink
         >
@@ -91,11 +93,13 @@ const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.valu
       </template>
     </p>
     <nav class="pages" aria-label="Pages">
-      <RouterLink class="link" to="/applications">Applications</RouterLink>
-      <RouterLink class="link" to="/alerts">Alerts</RouterLink>
-      <RouterLink class="link" to="/recipes">Recipes</RouterLink>
-      <RouterLink class="link" to="/endpoints">End points</RouterLink>
-      <RouterLink class="link" to="/estate">Estate</RouterLink>
+      <RouterLink class="link" :to="link('/applications', { pick: undefined })"
+        >Applications</RouterLink
+      >
+      <RouterLink class="link" :to="link('/alerts')">Alerts</RouterLink>
+      <RouterLink class="link" :to="link('/recipes')">Recipes</RouterLink>
+      <RouterLink class="link" :to="link('/endpoints')">End points</RouterLink>
+      <RouterLink class="link" :to="link('/estate')">Estate</RouterLink>
     </nav>
     <button class="link" type="button" @click="emit('help')">
       keys <span class="key">?</span>

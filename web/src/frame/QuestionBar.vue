@@ -1,33 +1,28 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 import { useInstances } from '@/instances/useInstances'
 import { useKeys } from '@/keys/useKeys'
-import { OF_A_PAGE, usePicked } from '@/window/usePicked'
+import { useLink } from '@/window/useLink'
+import { usePicked } from '@/window/usePicked'
 import { questions } from './questions'
 
 /** The questions have fixed places and keys; one that cannot be answered stays, soft, with the reason. */
 const route = useRoute()
-const router = useRouter()
 const { picked } = usePicked()
+/** The question changes, what is picked and when stay. */
+const { link, go } = useLink()
 const { instances } = useInstances()
 const all = computed(() =>
   questions(instances.value.filter((instance) => picked.value.includes(instance.id))),
 )
-/** The question changes, what is picked and when stay. */
-function to(path: string) {
-  const query = { ...route.query }
-  for (const name of OF_A_PAGE) delete query[name]
-  return { path, query }
-}
-
 useKeys(
   Object.fromEntries(
     ['1', '2', '3', '4', '5', '6', '7', '8', '9'].map((key) => [
       key,
       () => {
         const question = all.value.find((q) => q.key === key)
-        if (question && question.why === '') void router.push(to(question.path))
+        if (question && question.why === '') go(question.path)
       },
     ]),
   ),
@@ -52,7 +47,7 @@ useKeys(
         class="question asked"
         :class="{ on: route.path === question.path }"
         :aria-current="route.path === question.path ? 'page' : undefined"
-        :to="to(question.path)"
+        :to="link(question.path)"
         ><sup>{{ question.key }}</sup
         >{{ question.name }}</RouterLink
       >

@@ -7,12 +7,14 @@ import type { Alert, Marker } from '@/api/types'
 import { isSpan, MARKS, useMarkers } from '@/markers/useMarkers'
 import { useRailAlerts } from './useRailAlerts'
 import { momentAt, placeOf, room, ticks, type Tick } from './rail'
+import { useLink } from '@/window/useLink'
 
 /** The time strip: the window as a slide to drag and stretch, stuck to now when live. */
 const { from, to, width, live, now, show, goLive, move, widen } = useWindow()
 const emit = defineEmits<{ marker: [id?: number] }>()
 const { here: markers } = useMarkers()
 const { bars } = useRailAlerts(now)
+const { link } = useLink()
 const strip = ref<HTMLElement>()
 const size = useElementSize(strip)
 
@@ -171,7 +173,7 @@ const widthWords = computed(() =>
         class="bar"
         :class="bar.kind"
         :style="barStyle(bar.alert)"
-        :to="`/alerts?state=all&id=${bar.alert.id}`"
+        :to="link('/alerts', { state: 'all', id: bar.alert.id })"
         :title="bar.words"
         :aria-label="bar.words"
         @pointerdown.stop

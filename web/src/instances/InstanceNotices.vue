@@ -4,10 +4,12 @@ import { isPaused, isSilent } from '@/shelf/useShelf'
 import { clock, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import LastChecked from './LastChecked.vue'
+import { useLink } from '@/window/useLink'
 
 /** What one must know of the picked before looking at their charts: silent, paused, or waiting for a restart. */
 defineProps<{ instances: Instance[] }>()
 const now = useClock()
+const { link } = useLink()
 </script>
 
 <template>
@@ -30,7 +32,7 @@ const now = useClock()
   </div>
   <p v-for="instance in instances.filter(isPaused)" :key="instance.id" class="notice" role="status">
     ‖ {{ instance.name }} is paused: nothing is read.
-    <RouterLink class="link" to="/estate">Resume it on the estate page</RouterLink>
+    <RouterLink class="link" :to="link('/estate')">Resume it on the estate page</RouterLink>
   </p>
   <p
     v-for="instance in instances.filter((i) => i.state.restart)"

@@ -10,11 +10,13 @@ import { keyOf } from '@/series/useSeries'
 import { date, number, plain } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import { CONDITIONS, ORIGIN } from './limits'
+import { useLink } from '@/window/useLink'
 
 /** The limits of one instance in one table: what is in force on each series, with its origin. */
 const { picked, pick } = usePicked()
 const { instances } = useInstances()
 const { open } = useAlerts()
+const { link } = useLink()
 const instance = computed(() => instances.value.find((i) => i.id === picked.value[0]))
 
 const {
@@ -65,10 +67,8 @@ const stateOf = (limit: LimitInForce) =>
   )
 const titleOf = (s: Series | undefined) =>
   s ? [s.title, ...Object.values(s.labels)].join(' · ') : 'The whole instance'
-const editor = (s: Series) => ({
-  path: '/now',
-  query: { pick: `${instance.value?.id}`, big: keyOf(s), edit: 'limit' },
-})
+const editor = (s: Series) =>
+  link('/now', { pick: instance.value?.id, big: keyOf(s), edit: 'limit' })
 
 async function on(limit: Limit) {
   try {
@@ -119,7 +119,7 @@ async function on(limit: Limit) {
             <RouterLink
               v-if="stateOf(limit)"
               :class="stateOf(limit)?.severity"
-              :to="`/alerts?id=${stateOf(limit)?.id}`"
+              :to="link('/alerts', { id: stateOf(limit)?.id })"
               >{{ stateOf(limit)?.state }}</RouterLink
             >
             <span v-else-if="s && s.value !== null">{{ number(s.value, s.unit) }}</span>

@@ -18,12 +18,14 @@ import ChartCard from './ChartCard.vue'
 import CounterPicker from './CounterPicker.vue'
 import { useBand } from './useBand'
 import { useCharts } from './useCharts'
+import { useLink } from '@/window/useLink'
 
 const route = useRoute()
 const router = useRouter()
 const { picked } = usePicked()
 const { loaded } = useInstances()
 const here = usePickedInstances()
+const { link } = useLink()
 const one = computed(() => (here.value.length === 1 ? here.value[0] : undefined))
 const charts = useCharts(
   picked,
@@ -165,7 +167,9 @@ const about = computed(() => {
           </button>
         </template>
         <template v-else>
-          <RouterLink v-if="one" class="link" :to="`/limits?pick=${one.id}`">limits</RouterLink>
+          <RouterLink v-if="one" class="link" :to="link('/limits', { pick: one.id })"
+            >limits</RouterLink
+          >
           <button class="link" type="button" :aria-pressed="band" @click="band = !band">
             normal {{ band ? 'on' : 'off' }} <span class="key">n</span>
           </button>

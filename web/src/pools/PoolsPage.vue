@@ -11,6 +11,7 @@ import { useSeries } from '@/series/useSeries'
 import { seconds } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { usePicked } from '@/window/usePicked'
+import { useLink } from '@/window/useLink'
 
 /** Is it threads, pool or queue? Levels against their maximum, who waits, and how long. */
 type Part = { caption: string; what: string; prefix: string; columns: Column[]; charts: string[] }
@@ -92,6 +93,7 @@ const cells = computed<Cell[]>(() => {
 
 /** The database of a pool, where somebody has said. */
 const { instances } = useInstances()
+const { link } = useLink()
 const leadsTo = ({ instance, labels }: Labelled) =>
   usesOf(instance, instances.value).find((use) => use.through && use.through === labels.pool)
     ?.instance
@@ -128,7 +130,7 @@ function drain({ by }: Labelled) {
           >&nbsp;→
           <RouterLink
             class="link"
-            :to="`/now?pick=${leadsTo(row)?.id}`"
+            :to="link('/now', { pick: leadsTo(row)?.id })"
             :aria-label="`${nameOf(row)} leads to ${leadsTo(row)?.name}`"
             >{{ leadsTo(row)?.name }}</RouterLink
           ></template

@@ -5,17 +5,19 @@ import type { Series } from '@/api/types'
 import ChartCard from '@/now/ChartCard.vue'
 import { usePoints } from './usePoints'
 import { keyOf } from './useSeries'
+import { useLink } from '@/window/useLink'
 
 /** Charts of given series, three in a row; each opens on the whole bench of Now. */
 export type Cell = { series: Series; instance: number; name?: string; colour?: number }
 const props = defineProps<{ cells: Cell[] }>()
 
 const router = useRouter()
+const { go } = useLink()
 const { points, failure, window } = usePoints(computed(() => props.cells.map((c) => c.series)))
 
 function open(cell: Cell, edit?: string) {
   const big = keyOf(cell.series)
-  void router.push({ path: '/now', query: { pick: `${cell.instance}`, big, charts: big, edit } })
+  go('/now', { pick: cell.instance, big, charts: big, edit })
 }
 </script>
 

@@ -1,18 +1,14 @@
 import { computed } from 'vue'
-import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router'
+import { useRoute } from 'vue-router'
 import { QUESTION_PATHS } from '@/frame/questions'
+import { useLink } from './useLink'
 
 const MOST = 8
-/** Choices of a page that say nothing about other instances or on other pages. */
-export const OF_A_PAGE = [
-  ...['charts', 'big', 'edit', 'id', 'state', 'by', 'filter'],
-  ...['row', 'application', 'component', 'counts', 'unit', 'own', 'rank', 'bean'],
-]
 
 /** The picked instances, kept in the address in the order of the pick. */
 export function usePicked() {
   const route = useRoute()
-  const router = useRouter()
+  const { go } = useLink()
   const picked = computed(() =>
     String(route.query.pick ?? '')
       .split(',')
@@ -23,12 +19,7 @@ export function usePicked() {
   /** Picks; the question stays, and from a page without one it is Now. */
   function pick(ids: number[], path?: string) {
     const asked = QUESTION_PATHS.includes(route.path) ? route.path : '/now'
-    const query: LocationQueryRaw = {
-      ...route.query,
-      pick: ids.slice(0, MOST).join(',') || undefined,
-    }
-    for (const name of OF_A_PAGE) delete query[name]
-    void router.push({ path: path ?? (ids.length ? asked : '/shelf'), query })
+    go(path ?? (ids.length ? asked : '/shelf'), { pick: ids.slice(0, MOST).join(',') })
   }
 
   /** Adds an instance to the picked, or takes it out. */

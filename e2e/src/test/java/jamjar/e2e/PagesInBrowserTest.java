@@ -9,13 +9,14 @@ import com.microsoft.playwright.options.AriaRole;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
-/** What was asked of one instance and is answered late never stands under another one's name. */
+/** From one page to the next: what is picked, the window, and what is answered late. */
 @SharedSite
-class LateAnswerInBrowserTest {
+class PagesInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(60);
   private static Site site;
   private static int slow;
@@ -58,6 +59,36 @@ class LateAnswerInBrowserTest {
     assertThat(page.getByText("Fetching the facts …")).isVisible();
     again.forEach(route -> answer(route, "version told late"));
     assertThat(facts).containsText("version told late");
+  }
+
+  @Test
+  void what_is_picked_and_when_stay_on_the_way_through_the_pages() {
+    Page page = site.page();
+    page.navigate(site.address() + "/now?pick=" + quick + "&w=3h");
+    for (String name : List.of("Alerts", "Recipes", "End points", "Estate")) {
+      page.getByRole(AriaRole.BANNER)
+          .getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName(name).setExact(true))
+          .click();
+      assertThat(page).hasURL(stays(name.replace(" ", "").toLowerCase(Locale.ROOT)));
+    }
+    page.getByRole(AriaRole.MAIN)
+        .getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("quick").setExact(true))
+        .click();
+    assertThat(page).hasURL(stays("now"));
+    page.keyboard().press("7");
+    assertThat(page).hasURL(stays("counters"));
+    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Facts")).click();
+    page.getByLabel("Search facts").pressSequentially("max conn");
+    assertThat(page).hasURL(Pattern.compile("/facts\\?.*filter=max"));
+    // letters are no steps: one back is where it was before
+    page.goBack();
+    assertThat(page).hasURL(stays("counters"));
+    page.keyboard().press("a");
+    assertThat(page).hasURL(stays("alerts"));
+  }
+
+  private static Pattern stays(String path) {
+    return Pattern.compile("/" + path + "\\?pick=" + quick + "&w=3h");
   }
 
   private static void answer(Route route, String words) {
