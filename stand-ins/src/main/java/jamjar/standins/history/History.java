@@ -129,7 +129,7 @@ public final class History {
     private final Consumer<String> progress;
     private final List<Day> all = new ArrayList<>();
     private final int[] left = new int[days + 1];
-    private int subjects;
+    private final List<Watched> subjects = new ArrayList<>();
     private String told = "";
     private final ThreadPoolExecutor threads =
         new ThreadPoolExecutor(
@@ -148,8 +148,7 @@ public final class History {
       Optional<Watched> read = watched(subject);
       read.ifPresent(
           watched -> {
-            cutOff(watched);
-            adds();
+            adds(watched);
             for (int back = 0; back <= days; back++) {
               Day day = new Day(this, watched, back);
               all.add(day);
@@ -164,10 +163,12 @@ public final class History {
       for (Day day : all) {
         day.get();
       }
+      // last: who is interrupted and begins again writes it once
+      subjects.forEach(History.this::cutOff);
     }
 
-    private synchronized void adds() {
-      subjects++;
+    private synchronized void adds(Watched watched) {
+      subjects.add(watched);
       for (int back = 0; back <= days; back++) {
         left[back]++;
       }
@@ -185,7 +186,7 @@ public final class History {
               + " of "
               + days
               + " days of "
-              + subjects
+              + subjects.size()
               + " are there";
       if (newest > 0 && !now.equals(told)) {
         told = now;
