@@ -77,6 +77,29 @@ describe('an answer', () => {
     scope.stop()
   })
 
+  it('that is slow lands, however often it is asked for meanwhile', async () => {
+    const { open, ask } = asked()
+    const at = ref(1)
+    const scope = effectScope()
+    const { answer } = scope.run(() =>
+      useAnswer(
+        () => 'a',
+        ask,
+        () => at.value,
+      ),
+    )!
+    for (at.value = 2; at.value < 5; at.value++) await settled()
+    expect(open).toHaveLength(1)
+    open[0]!.tell('first')
+    await settled()
+    expect(answer.value).toBe('first')
+    expect(open).toHaveLength(2)
+    open[1]!.tell('second')
+    await settled()
+    expect([answer.value, open.length]).toEqual(['second', 2])
+    scope.stop()
+  })
+
   it('is not waited for any more by who is gone', async () => {
     const { open, ask } = asked()
     const scope = effectScope()

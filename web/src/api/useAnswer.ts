@@ -8,7 +8,8 @@ import { inWords } from './client'
  *
  * @param about what it is about; undefined for nothing
  * @param ask asks
- * @param follows when this changes it is asked again, and what is shown stays until then
+ * @param follows when this changes it is asked again once what is under way was told, and what is shown stays
+ *   until then
  */
 export function useAnswer<K, T>(
   about: () => K | undefined,
@@ -19,29 +20,42 @@ export function useAnswer<K, T>(
   const failure = ref('')
   const asking = ref(false)
   let going: AbortController | undefined
+  let running: Promise<void> | undefined
+  let owed = false
 
-  async function again() {
-    going?.abort()
-    const wanted = about()
+  /** What is under way about the same is waited for, however slow: broken off it would never land. */
+  function again(): Promise<void> {
+    if (running) owed = true
+    else running = run(about())
+    return running
+  }
+
+  async function run(wanted: K | undefined) {
     const mine = new AbortController()
     going = mine
     asking.value = wanted !== undefined
-    if (wanted === undefined) return
-    try {
-      const told = await ask(wanted, mine.signal)
-      if (mine.signal.aborted) return
-      answer.value = told
-      failure.value = ''
-    } catch (e) {
-      if (mine.signal.aborted) return
-      failure.value = inWords(e)
-    }
+    do {
+      owed = false
+      if (wanted === undefined) break
+      try {
+        const told = await ask(wanted, mine.signal)
+        if (mine.signal.aborted) return
+        answer.value = told
+        failure.value = ''
+      } catch (e) {
+        if (mine.signal.aborted) return
+        failure.value = inWords(e)
+      }
+    } while (owed)
     asking.value = false
+    running = undefined
   }
 
   watch(
     () => JSON.stringify(about()),
     () => {
+      going?.abort()
+      running = undefined
       answer.value = undefined
       failure.value = ''
       void again()
