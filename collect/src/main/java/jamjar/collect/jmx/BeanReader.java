@@ -67,7 +67,7 @@ final class BeanReader {
     if (values.isEmpty() && !server.isRegistered(name)) {
       throw new InstanceNotFoundException(name.toString());
     }
-    if (values.size() < asked.size()) {
+    if (!values.keySet().containsAll(asked)) {
       // it is not told why: it may be none of this version, or fail
       troubled.look(name, asked.stream().filter(a -> !values.containsKey(a)).toList());
     }
