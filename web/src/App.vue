@@ -14,7 +14,7 @@ import InstanceForm from './instances/InstanceForm.vue'
 import { useGroups } from './groups/useGroups'
 import { useInstances } from './instances/useInstances'
 import { useKeys } from './keys/useKeys'
-import { useLive } from './live/useLive'
+import { onLive } from './live/useLive'
 import ShelfList from './shelf/ShelfList.vue'
 import { usePicked } from './window/usePicked'
 import { useWindow } from './window/useWindow'
@@ -23,11 +23,10 @@ import { useLink } from '@/window/useLink'
 const route = useRoute()
 const { told } = useAlerts()
 const moment = useMoment()
-const { instances, reload, take, drop } = useInstances()
+const { instances } = useInstances()
 const { picked, pick } = usePicked()
 const window = useWindow()
 const { go } = useLink()
-const live = useLive()
 const form = ref<{ id?: number }>()
 const help = ref(false)
 const marker = ref<{ id?: number; at?: number }>()
@@ -54,17 +53,11 @@ const heading = computed(() => {
   return limits ? `Limits ${names.length ? `of ${names[0]}` : ''}` : names.join(', ')
 })
 
-onMounted(() => {
-  void reload()
-  void useGroups().reload()
-  live.listen({
-    state: take,
-    missed: () => void reload(),
-    removed: (id) => {
-      drop(id)
-      if (picked.value.includes(id)) pick(picked.value.filter((other) => other !== id))
-    },
-  })
+onMounted(() => void useGroups().reload())
+onLive({
+  removed: (id) => {
+    if (picked.value.includes(id)) pick(picked.value.filter((other) => other !== id))
+  },
 })
 
 useKeys({

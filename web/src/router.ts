@@ -1,35 +1,34 @@
 import { createRouter, createWebHistory } from 'vue-router'
-import AlertsPage from './alerts/AlertsPage.vue'
-import ApplicationsPage from './applications/ApplicationsPage.vue'
-import BeansPage from './beans/BeansPage.vue'
-import CountersPage from './counters/CountersPage.vue'
-import EndPointsPage from './endpoints/EndPointsPage.vue'
-import EstatePage from './estate/EstatePage.vue'
-import FactsPage from './facts/FactsPage.vue'
-import LimitsPage from './limits/LimitsPage.vue'
-import MemoryPage from './memory/MemoryPage.vue'
-import NowPage from './now/NowPage.vue'
-import PoolsPage from './pools/PoolsPage.vue'
-import RecipesPage from './recipes/RecipesPage.vue'
-import WholeShelf from './shelf/WholeShelf.vue'
+import { readZone } from './window/zone'
 
+/** Each is fetched when it is first wanted. */
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', redirect: (to) => ({ path: '/shelf', query: to.query }) },
-    { path: '/shelf', name: 'shelf', component: WholeShelf },
-    { path: '/now', name: 'now', component: NowPage },
-    { path: '/memory', name: 'memory', component: MemoryPage },
-    { path: '/pools', name: 'pools', component: PoolsPage },
-    { path: '/applications', name: 'applications', component: ApplicationsPage },
-    { path: '/alerts', name: 'alerts', component: AlertsPage },
-    { path: '/counters', name: 'counters', component: CountersPage },
-    { path: '/beans', name: 'beans', component: BeansPage },
-    { path: '/endpoints', name: 'endpoints', component: EndPointsPage },
-    { path: '/estate', name: 'estate', component: EstatePage },
-    { path: '/recipes', name: 'recipes', component: RecipesPage },
-    { path: '/facts', name: 'facts', component: FactsPage },
-    { path: '/limits', name: 'limits', component: LimitsPage },
+    { path: '/shelf', name: 'shelf', component: () => import('./shelf/WholeShelf.vue') },
+    { path: '/now', name: 'now', component: () => import('./now/NowPage.vue') },
+    { path: '/memory', name: 'memory', component: () => import('./memory/MemoryPage.vue') },
+    { path: '/pools', name: 'pools', component: () => import('./pools/PoolsPage.vue') },
+    {
+      path: '/applications',
+      name: 'applications',
+      component: () => import('./applications/ApplicationsPage.vue'),
+    },
+    { path: '/alerts', name: 'alerts', component: () => import('./alerts/AlertsPage.vue') },
+    { path: '/counters', name: 'counters', component: () => import('./counters/CountersPage.vue') },
+    { path: '/beans', name: 'beans', component: () => import('./beans/BeansPage.vue') },
+    {
+      path: '/endpoints',
+      name: 'endpoints',
+      component: () => import('./endpoints/EndPointsPage.vue'),
+    },
+    { path: '/estate', name: 'estate', component: () => import('./estate/EstatePage.vue') },
+    { path: '/recipes', name: 'recipes', component: () => import('./recipes/RecipesPage.vue') },
+    { path: '/facts', name: 'facts', component: () => import('./facts/FactsPage.vue') },
+    { path: '/limits', name: 'limits', component: () => import('./limits/LimitsPage.vue') },
     { path: '/:rest(.*)*', redirect: '/shelf' },
   ],
 })
+
+router.beforeResolve((to) => readZone(to.query))

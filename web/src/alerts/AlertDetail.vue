@@ -1,32 +1,54 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
-import { computed, onScopeDispose, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { api, inWords } from '@/api/client'
-import type { Alert, Points, Rang } from '@/api/types'
+import { useAnswer } from '@/api/useAnswer'
+import type { Alert } from '@/api/types'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
-import { useLive } from '@/live/useLive'
-import { clock, clockWithSeconds, day, number, plain, range, since, span } from '@/text/format'
+import { onLive } from '@/live/useLive'
+import { many, momentInWords, number, plain, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
+import { standing } from '@/window/useWindow'
+import { acknowledgedOf, isOfInstance, kindOf, sentenceOf, SIGN, titleOf, valueOf } from './alert'
 import SwitchOff from './SwitchOff.vue'
-import { kindOf, isOfInstance, SIGN, titleOf, valueOf } from './useAlerts'
 import { useLink } from '@/window/useLink'
 
 /** One alert: what was passed, since when, how bad, every transition, a chart of the time, and what was said to it. */
 const props = defineProps<{ id: number }>()
 const MARGIN = 10 * 60_000
 
-const alert = ref<Alert>()
-const points = ref<Points>()
-const rang = ref<Rang>()
-const failure = ref('')
+const MOST_POINTS = 400
+const AGAIN_MS = 10_000
+
 const note = ref('')
 const writing = ref<'acknowledge' | 'comment'>()
+const refused = ref('')
 const now = useClock()
 const { link } = useLink()
 
-const from = computed(() => (alert.value?.since ?? 0) - MARGIN)
-const to = ref(0)
+const over = ref(false)
+const {
+  answer: told,
+  failure,
+  again: load,
+} = useAnswer(
+  () => props.id,
+  async (id, signal) => {
+    const [alert, rang] = await Promise.all([api.alert(id, signal), api.rang(id, signal)])
+    over.value = alert.ended !== null
+    const from = alert.since - MARGIN
+    const to = Math.min(Date.now(), (alert.ended ?? Date.now()) + MARGIN)
+    const points = alert.series
+      ? await api.points([alert.series], from, to, MOST_POINTS, signal)
+      : []
+    return { alert, rang, from, to, points: points[0] }
+  },
+  { follows: () => over.value || Math.floor(now.value / AGAIN_MS) },
+)
+onLive({ changed: (what) => what === 'alerts' && void load() })
+
+const alert = computed(() => told.value?.alert)
 const lines = computed<Line[]>(() => {
   const a = alert.value
   if (!a || a.condition === 'outside' || isOfInstance(a)) return []
@@ -37,51 +59,28 @@ const lines = computed<Line[]>(() => {
   return [...passed('warning'), ...passed('critical')]
 })
 
-async function load() {
-  try {
-    alert.value = await api.alert(props.id)
-    failure.value = ''
-    rang.value = await api.rang(props.id)
-    to.value = Math.min(Date.now(), (alert.value.ended ?? Date.now()) + MARGIN)
-    if (alert.value.series) {
-      points.value = (await api.points([alert.value.series], from.value, to.value, 400))[0]
-    }
-  } catch (e) {
-    failure.value = inWords(e)
-  }
-}
-void load()
-const stop = useLive().listen({ changed: (what) => what === 'alerts' && void load() })
-onScopeDispose(stop)
-watch(
-  () => Math.floor(now.value / 10_000),
-  () => alert.value?.ended === null && void load(),
-)
-
 async function say() {
   try {
     const act = writing.value === 'comment' ? api.comment : api.acknowledge
-    alert.value = await act(props.id, note.value)
+    await act(props.id, note.value)
     note.value = ''
     writing.value = undefined
-    failure.value = ''
+    refused.value = ''
+    await load()
   } catch (e) {
-    failure.value = inWords(e)
+    refused.value = inWords(e)
   }
 }
 
 /** The moment in the charts of its instance: the window around it, standing still. */
-const moment = computed(() => {
-  const a = alert.value
-  if (!a) return ''
-  const query = new URLSearchParams({
-    pick: `${a.instance}`,
-    from: new Date(from.value).toISOString(),
-    to: new Date(to.value).toISOString(),
-    zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
-  })
-  return `/now?${query}`
-})
+const moment = computed(() =>
+  told.value
+    ? link('/now', {
+        pick: told.value.alert.instance,
+        ...standing(told.value.from, told.value.to),
+      })
+    : '',
+)
 const inUnit = (a: Alert, value: number | null) =>
   value === null
     ? '—'
@@ -92,21 +91,6 @@ const colourOf = (state: string) =>
   state === 'critical' || state === 'warning' ? state : state === 'not measured' ? 'silent' : ''
 const signOf = (state: string) =>
   ({ critical: '◆ ', warning: '◣ ', 'not measured': '◌ ' })[state] ?? ''
-const normalWords = (a: Alert) => {
-  // whether it is read at all has no normal
-  if (isOfInstance(a)) return ''
-  return a.normalLow === null || a.normalHigh === null
-    ? 'no normal yet'
-    : `normal ${range(a.normalLow, a.normalHigh, a.unit)}`
-}
-const limitWords = (a: Alert) =>
-  a.number === null
-    ? ''
-    : a.condition === 'outside'
-      ? `limit ${a.number} spreads from normal`
-      : isOfInstance(a)
-        ? `limit ${a.number} intervals`
-        : `limit ${a.condition === 'below' ? 'below ' : ''}${plain(a.number, a.unit)}`
 </script>
 
 <template>
@@ -114,27 +98,21 @@ const limitWords = (a: Alert) =>
     <h2 :class="kindOf(alert)">
       {{ SIGN[kindOf(alert)] }} {{ valueOf(alert) }} {{ titleOf(alert) }}
     </h2>
+    <p>{{ sentenceOf(alert, now) }}</p>
     <p class="soft">
-      {{ alert.instanceName }} · {{ alert.state }}
-      <template v-if="alert.ended === null">{{ since(alert.since, now) }}</template>
-      <template v-else
-        >after {{ span(alert.ended - alert.since) }}, {{ day(alert.since) }}
-        {{ clock(alert.since) }} – {{ clock(alert.ended) }}</template
-      >
-      <template v-if="alert.flapping"> · flapping: rose more than three times in an hour</template>
-      <template v-if="alert.muted"> · muted by maintenance</template>
+      {{ alert.state
+      }}<template v-if="alert.flapping"> · rose more than three times in an hour</template
+      ><template v-if="alert.muted"> · muted by maintenance</template
+      ><template v-if="alert.worst !== null"> · worst {{ inUnit(alert, alert.worst) }}</template> ·
+      {{ acknowledgedOf(alert, now) }}
     </p>
-    <p class="soft">
-      {{ [normalWords(alert), limitWords(alert)].filter(Boolean).join(' · ') }}
-      <template v-if="alert.worst !== null"> · worst {{ inUnit(alert, alert.worst) }}</template>
-    </p>
-    <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+    <p v-if="failure || refused" class="warning" role="alert">◣ {{ refused || failure }}</p>
     <BandChart
       v-if="alert.series"
       class="chart"
-      :points="points"
-      :from="from"
-      :to="to"
+      :points="told?.points"
+      :from="told?.from ?? 0"
+      :to="told?.to ?? 0"
       :unit="alert.unit"
       :good-end="0"
       :title="alert.title"
@@ -145,17 +123,19 @@ const limitWords = (a: Alert) =>
     <table aria-label="Transitions">
       <tbody>
         <tr v-for="(t, i) in alert.transitions" :key="i">
-          <td class="soft">{{ clockWithSeconds(t.at) }}</td>
+          <td class="soft">{{ momentInWords(t.at, now) }}</td>
           <td :class="colourOf(t.to)">{{ signOf(t.to) }}{{ t.to }}</td>
           <td class="soft">
             {{ inUnit(alert, t.value)
             }}<template v-if="t.number !== null && !isOfInstance(alert)">
-              · {{ t.to === 'settling' || t.to === 'calm' ? 'clear' : 'number' }}
+              · {{ t.to === 'settling' || t.to === 'calm' ? 'clear' : 'limit' }}
               {{
-                alert.condition === 'outside' ? `${t.number} spreads` : plain(t.number, alert.unit)
+                alert.condition === 'outside'
+                  ? `${t.number} × its usual spread`
+                  : plain(t.number, alert.unit)
               }}</template
             ><template v-if="t.distance !== null && alert.condition === 'outside'">
-              · {{ t.distance.toFixed(1) }} spreads from normal</template
+              · {{ t.distance.toFixed(1) }} × its usual spread</template
             >
           </td>
         </tr>
@@ -163,13 +143,15 @@ const limitWords = (a: Alert) =>
     </table>
     <ul v-if="alert.acknowledged || alert.notes.length" class="notes">
       <li v-if="alert.acknowledged">
-        <span class="soft">{{ clock(alert.acknowledged.at) }} {{ alert.acknowledged.who }}</span>
+        <span class="soft"
+          >{{ momentInWords(alert.acknowledged.at, now) }} {{ alert.acknowledged.who }}</span
+        >
         acknowledged<template v-if="alert.acknowledged.note"
           >: {{ alert.acknowledged.note }}</template
         >
       </li>
       <li v-for="(n, i) in alert.notes" :key="i">
-        <span class="soft">{{ clock(n.at) }} {{ n.who }}</span> {{ n.note }}
+        <span class="soft">{{ momentInWords(n.at, now) }} {{ n.who }}</span> {{ n.note }}
       </li>
     </ul>
     <form v-if="writing" class="say" @submit.prevent="say">
@@ -198,9 +180,9 @@ const limitWords = (a: Alert) =>
         >its limits</RouterLink
       >
     </div>
-    <p v-if="rang" class="soft">
-      This limit rang {{ rang.times }} {{ rang.times === 1 ? 'time' : 'times' }} here in four weeks,
-      {{ span(rang.seconds * 1000) }} in all.
+    <p v-if="told" class="soft">
+      This limit rang {{ many(told.rang.times, 'time') }} here in four weeks,
+      {{ span(told.rang.seconds * 1000) }} in all.
       <SwitchOff :alert="alert" @done="load" />
     </p>
   </section>

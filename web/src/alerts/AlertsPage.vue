@@ -1,55 +1,57 @@
 <script setup lang="ts">
 import { ElInput } from 'element-plus'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, inWords } from '@/api/client'
+import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import type { Alert } from '@/api/types'
 import { useKeys } from '@/keys/useKeys'
-import { useLive } from '@/live/useLive'
-import { clock, plain, range, since, span } from '@/text/format'
+import { onLive } from '@/live/useLive'
+import { useInAddress } from '@/window/useInAddress'
 import { useWindow } from '@/window/useWindow'
+import { grouped, titleOf, worstFirst, type AlertGroup } from './alert'
 import AlertDetail from './AlertDetail.vue'
-import { kindOf, isOfInstance, SIGN, titleOf, useAlerts, valueOf } from './useAlerts'
+import AlertLine from './AlertLine.vue'
+import { useAlerts } from './useAlerts'
 
 /** All alerts: those that are open, or all of a time; the picked one beside the list. */
 const DAYS = 7
 const ORDERS = [
+  { key: 'worst', words: 'worst first' },
   { key: 'time', words: 'time' },
   { key: 'instance', words: 'instance' },
   { key: 'limit', words: 'limit' },
 ]
+/** So many of one instance stand in sight; the rest unfolds. */
+const IN_SIGHT = 3
 
 const route = useRoute()
 const router = useRouter()
 const { open, failure: openFailure } = useAlerts()
 const window = useWindow()
-const all = ref<Alert[]>()
-const failure = ref('')
-
+const filter = useInAddress('filter', '', 'replace')
 const state = computed(() => (route.query.state === 'all' ? 'all' : 'open'))
-const by = computed(() => String(route.query.by ?? 'time'))
-const filter = computed({
-  get: () => String(route.query.filter ?? ''),
-  set: (words) => void router.replace({ query: { ...route.query, filter: words || undefined } }),
-})
+const by = useInAddress('by', 'worst')
 const picked = computed(() => Number(route.query.id) || undefined)
+const unfolded = ref(new Set<string>())
 
-async function load() {
-  if (state.value === 'open') return
-  try {
-    const from = window.live.value ? Date.now() - DAYS * 86_400_000 : window.from.value
-    const to = window.live.value ? Date.now() : window.to.value
-    all.value = await api.alerts(Math.round(from), Math.round(to))
-    failure.value = ''
-  } catch (e) {
-    failure.value = inWords(e)
-  }
-}
-onMounted(load)
-watch([state, () => (window.live.value ? 0 : window.from.value)], load)
-useLive().listen({ changed: (what) => what === 'alerts' && void load() })
+const {
+  answer: all,
+  failure,
+  asking,
+  again,
+} = useAnswer(
+  () => (state.value === 'all' ? 'all' : undefined),
+  (_, signal) => {
+    const live = window.live.value
+    const from = live ? Date.now() - DAYS * 86_400_000 : window.from.value
+    return api.alerts(Math.round(from), Math.round(live ? Date.now() : window.to.value), signal)
+  },
+  { instead: () => (window.live.value ? 'live' : `${window.from.value} ${window.to.value}`) },
+)
+onLive({ changed: (what) => what === 'alerts' && void again(), missed: () => void again() })
 
-const listed = computed(() => {
+const listed = computed<AlertGroup[]>(() => {
   const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
   const matching = (state.value === 'open' ? open.value : (all.value ?? [])).filter((a) => {
     const text = [a.instanceName, titleOf(a), a.severity, a.state, a.condition]
@@ -57,20 +59,24 @@ const listed = computed(() => {
       .toLowerCase()
     return words.every((word) => text.includes(word))
   })
-  const name =
-    by.value === 'instance'
-      ? (a: Alert) => a.instanceName
-      : by.value === 'limit'
-        ? (a: Alert) => titleOf(a)
-        : undefined
-  if (!name) return [{ name: '', alerts: [...matching].sort((a, b) => b.since - a.since) }]
-  const groups = new Map<string, Alert[]>()
-  for (const a of matching) groups.set(name(a), [...(groups.get(name(a)) ?? []), a])
-  return [...groups]
-    .map(([group, alerts]) => ({ name: group, alerts }))
-    .sort((a, b) => a.name.localeCompare(b.name))
+  if (by.value === 'time') {
+    return [{ name: '', alerts: [...matching].sort((a, b) => b.since - a.since) }]
+  }
+  const groups = grouped([...matching].sort(worstFirst), (a) =>
+    by.value === 'limit' ? titleOf(a) : a.instanceName,
+  )
+  if (by.value !== 'worst') groups.sort((a, b) => a.name.localeCompare(b.name))
+  return groups
 })
-const flat = computed(() => listed.value.flatMap((group) => group.alerts))
+const shown = (group: AlertGroup) =>
+  !group.name || unfolded.value.has(group.name) || group.alerts.some(isFoldedAway(group))
+    ? group.alerts
+    : group.alerts.slice(0, IN_SIGHT)
+/** What is picked is never folded away. */
+const isFoldedAway = (group: AlertGroup) => (a: Alert) =>
+  a.id === picked.value && group.alerts.indexOf(a) >= IN_SIGHT
+const unfold = (name: string) => (unfolded.value = new Set(unfolded.value).add(name))
+const flat = computed(() => listed.value.flatMap(shown))
 
 function go(change: Record<string, string | undefined>) {
   void router.push({ query: { ...route.query, ...change } })
@@ -82,33 +88,33 @@ function step(by: 1 | -1) {
 }
 useKeys({ ArrowDown: () => step(1), ArrowUp: () => step(-1) })
 
-const now = window.now
-const about = (a: Alert) =>
-  a.normalLow === null || a.normalHigh === null || isOfInstance(a)
-    ? ''
-    : `normal ${range(a.normalLow, a.normalHigh, a.unit)} · `
-const limitOf = (a: Alert) =>
-  a.number === null
-    ? ''
-    : a.condition === 'outside'
-      ? `limit ${a.number} spreads from normal · `
-      : isOfInstance(a)
-        ? `limit ${a.number} intervals · `
-        : `limit ${plain(a.number, a.unit)} · `
-const when = (a: Alert) =>
-  a.ended === null
-    ? since(a.since, now.value)
-    : `${clock(a.since)} – ${clock(a.ended)} (${span(a.ended - a.since)})`
+const list = ref<HTMLElement>()
+watch(
+  [picked, () => flat.value.length > 0],
+  async () => {
+    await nextTick()
+    list.value?.querySelector('[aria-current=true]')?.scrollIntoView({ block: 'nearest' })
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
-  <section class="alerts" aria-label="Alerts">
+  <section class="alerts" :class="{ one: picked }" aria-label="Alerts">
     <div class="bar">
       <span>
-        <button class="link" :aria-pressed="state === 'open'" @click="go({ state: undefined })">
+        <button
+          class="link"
+          :aria-pressed="state === 'open'"
+          @click="go({ state: undefined, id: undefined })"
+        >
           open {{ open.length }}
         </button>
-        <button class="link" :aria-pressed="state === 'all'" @click="go({ state: 'all' })">
+        <button
+          class="link"
+          :aria-pressed="state === 'all'"
+          @click="go({ state: 'all', id: undefined })"
+        >
           all of {{ window.live.value ? `the last ${DAYS} days` : 'the window' }}
         </button>
       </span>
@@ -123,16 +129,20 @@ const when = (a: Alert) =>
         by
         <template v-for="(order, i) in ORDERS" :key="order.key"
           ><template v-if="i"> · </template
-          ><button class="link" :aria-pressed="by === order.key" @click="go({ by: order.key })">
+          ><button class="link" :aria-pressed="by === order.key" @click="by = order.key">
             {{ order.words }}
           </button></template
         >
       </span>
     </div>
     <p v-if="failure || openFailure" class="warning" role="alert">◣ {{ failure || openFailure }}</p>
+    <button v-if="picked" type="button" class="link back" @click="go({ id: undefined })">
+      ← all alerts
+    </button>
     <div class="two">
-      <div class="list">
-        <p v-if="flat.length === 0" class="soft empty">
+      <div ref="list" class="list">
+        <p v-if="flat.length === 0 && asking" class="soft empty">Fetching the alerts …</p>
+        <p v-else-if="flat.length === 0" class="soft empty">
           {{
             filter
               ? 'No alert matches all of these words.'
@@ -141,40 +151,29 @@ const when = (a: Alert) =>
                 : 'No alert in this time.'
           }}
         </p>
-        <template v-for="group in listed" :key="group.name">
-          <h2 v-if="group.name">{{ group.name }}</h2>
-          <button
-            v-for="a in group.alerts"
+        <section v-for="group in listed" :key="group.name" :aria-label="group.name || undefined">
+          <h2 v-if="group.name && (group.alerts.length > 1 || by !== 'worst')">
+            {{ group.name }} <span class="soft">{{ group.alerts.length }}</span>
+          </h2>
+          <AlertLine
+            v-for="a in shown(group)"
             :key="a.id"
-            type="button"
-            class="plain alert"
-            :class="{ picked: a.id === picked, over: a.ended !== null }"
-            :aria-current="a.id === picked"
+            :alert="a"
+            :now="window.now.value"
+            :picked="a.id === picked"
             @click="go({ id: `${a.id}` })"
+          />
+          <button
+            v-if="shown(group).length < group.alerts.length"
+            type="button"
+            class="link more"
+            @click="unfold(group.name)"
           >
-            <span class="sign" :class="kindOf(a)">{{ SIGN[kindOf(a)] }}</span>
-            <span class="body">
-              <span
-                ><strong>{{ a.instanceName }}</strong> {{ titleOf(a) }}</span
-              >
-              <span class="soft"
-                ><strong v-if="valueOf(a)" :class="kindOf(a)">{{ valueOf(a) }}</strong> {{ about(a)
-                }}{{ limitOf(a) }}{{ when(a) }}</span
-              >
-              <span class="soft">
-                {{ a.state }}<template v-if="a.flapping"> · flapping</template
-                ><template v-if="a.muted"> · muted by maintenance</template> ·
-                {{
-                  a.acknowledged
-                    ? `seen ${clock(a.acknowledged.at)}${a.acknowledged.note ? `: ${a.acknowledged.note}` : ''}`
-                    : 'nobody yet'
-                }}
-              </span>
-            </span>
+            {{ group.alerts.length - IN_SIGHT }} more of {{ group.name }}
           </button>
-        </template>
+        </section>
       </div>
-      <AlertDetail v-if="picked" :id="picked" :key="picked" />
+      <AlertDetail v-if="picked" :id="picked" class="of-one" />
       <p v-else-if="flat.length" class="soft pick">Pick an alert to see what happened to it.</p>
     </div>
   </section>
@@ -195,7 +194,7 @@ const when = (a: Alert) =>
   margin-left: auto;
 }
 .filter {
-  width: 260px;
+  width: 240px;
 }
 [aria-pressed='true'] {
   font-weight: 600;
@@ -208,7 +207,15 @@ const when = (a: Alert) =>
   grid-template-columns: minmax(0, 5fr) minmax(0, 5fr);
   gap: 20px;
 }
-.list {
+.of-one {
+  position: sticky;
+  top: 0;
+  align-self: start;
+  max-height: calc(100vh - 150px);
+  overflow: auto;
+}
+.list,
+.list section {
   display: flex;
   flex-direction: column;
   gap: 8px;
@@ -217,33 +224,34 @@ h2 {
   padding-top: 8px;
   font-size: 14px;
 }
-.alert {
-  display: flex;
-  gap: 12px;
-  padding: 8px 12px;
-  border: 1px solid var(--line);
-  border-radius: 4px;
-  background: var(--card);
-}
-.alert.over {
-  background: none;
-}
-.alert.picked {
-  border-color: var(--plum);
-}
-.sign {
-  font-size: 15px;
-}
-.body {
-  display: flex;
-  flex-direction: column;
-  min-width: 0;
-}
-.body > .soft {
-  font-size: 12.5px;
+.more {
+  align-self: start;
 }
 .empty,
 .pick {
   padding: 24px 0;
+}
+.back {
+  display: none;
+}
+@media (width < 700px) {
+  .bar {
+    flex-wrap: wrap;
+  }
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .one .bar,
+  .one .list {
+    display: none;
+  }
+  .back {
+    display: block;
+    min-height: 44px;
+  }
+  .of-one {
+    position: static;
+    max-height: none;
+  }
 }
 </style>

@@ -89,7 +89,7 @@ const ask = <T>(path: string, signal?: AbortSignal) => call<T>('GET', path, unde
 const insisting = (insist: boolean) => (insist ? '?insist=true' : '')
 
 export const api = {
-  instances: () => call<Instance[]>('GET', '/api/instances'),
+  instances: (signal?: AbortSignal) => ask<Instance[]>('/api/instances', signal),
   addInstance: (body: InstanceBody, insist: boolean) =>
     call<Instance>('POST', `/api/instances${insisting(insist)}`, body),
   changeInstance: (id: number, body: InstanceBody, insist: boolean) =>
@@ -156,26 +156,26 @@ export const api = {
   addLimit: (body: LimitBody) => call<Limit>('POST', '/api/limits', body),
   changeLimit: (id: number, body: LimitBody) => call<Limit>('PUT', `/api/limits/${id}`, body),
   removeLimit: (id: number) => call<void>('DELETE', `/api/limits/${id}`),
-  openAlerts: () => call<Alert[]>('GET', '/api/alerts?state=open'),
-  alerts: (from: number, to: number) =>
-    call<Alert[]>('GET', `/api/alerts?state=all&from=${from}&to=${to}`),
-  alert: (id: number) => call<Alert>('GET', `/api/alerts/${id}`),
-  rang: (id: number) => call<Rang>('GET', `/api/alerts/${id}/rang`),
+  openAlerts: (signal?: AbortSignal) => ask<Alert[]>('/api/alerts?state=open', signal),
+  alerts: (from: number, to: number, signal?: AbortSignal) =>
+    ask<Alert[]>(`/api/alerts?state=all&from=${from}&to=${to}`, signal),
+  alert: (id: number, signal?: AbortSignal) => ask<Alert>(`/api/alerts/${id}`, signal),
+  rang: (id: number, signal?: AbortSignal) => ask<Rang>(`/api/alerts/${id}/rang`, signal),
   acknowledge: (id: number, note: string) =>
     call<Alert>('POST', `/api/alerts/${id}/acknowledge`, { note }),
   comment: (id: number, note: string) =>
     call<Alert>('POST', `/api/alerts/${id}/comments`, { note }),
-  markers: (from: number, to: number) =>
-    call<Marker[]>('GET', `/api/markers?from=${from}&to=${to}`),
+  markers: (from: number, to: number, signal?: AbortSignal) =>
+    ask<Marker[]>(`/api/markers?from=${from}&to=${to}`, signal),
   addMarker: (body: MarkerBody) => call<Marker>('POST', '/api/markers', body),
   changeMarker: (id: number, body: MarkerBody) => call<Marker>('PUT', `/api/markers/${id}`, body),
   removeMarker: (id: number) => call<void>('DELETE', `/api/markers/${id}`),
+  want: (stream: string, instances: number[]) =>
+    call<void>('POST', `/api/live/${stream}`, { instances }),
 }
 
-/** Opens the live stream for the readings of the given instances. */
-export function openLive(instances: number[]): EventSource {
-  return new EventSource(`/api/live?instances=${instances.join(',')}`)
-}
+/** Opens the live stream; it is told then whose readings are wanted. */
+export const openLive = () => new EventSource('/api/live')
 
 /** Whether the browser has given a stream up for good. */
 export const isClosed = (stream: EventSource) => stream.readyState === EventSource.CLOSED

@@ -212,6 +212,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/live/{stream}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['want']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/limits': {
     parameters: {
       query?: never
@@ -1006,6 +1022,9 @@ export interface components {
       /** Format: double */
       value: number | null
     }
+    Wanted: {
+      instances: number[]
+    }
     CheckView: {
       check: string
       outcome: string
@@ -1273,6 +1292,8 @@ export interface components {
       /** Format: double */
       normalHigh: number | null
       normalFrom: string
+      /** Format: double */
+      distance: number | null
       limits: components['schemas']['LimitInForce'][]
     }
     RankedRow: {
@@ -1401,6 +1422,7 @@ export interface components {
       series: number[]
       values: (number | null)[]
       why: string[]
+      distance: (number | null)[]
     }
   }
   responses: never
@@ -1964,6 +1986,30 @@ export interface operations {
         content: {
           'application/json': components['schemas']['MarkerView']
         }
+      }
+    }
+  }
+  want: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        stream: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Wanted']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
       }
     }
   }

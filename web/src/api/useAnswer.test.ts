@@ -56,11 +56,7 @@ describe('an answer', () => {
     const at = ref(1)
     const scope = effectScope()
     const { answer, failure, again } = scope.run(() =>
-      useAnswer(
-        () => 'a',
-        ask,
-        () => at.value,
-      ),
+      useAnswer(() => 'a', ask, { follows: () => at.value }),
     )!
     open[0]!.tell('first')
     await settled()
@@ -81,13 +77,7 @@ describe('an answer', () => {
     const { open, ask } = asked()
     const at = ref(1)
     const scope = effectScope()
-    const { answer } = scope.run(() =>
-      useAnswer(
-        () => 'a',
-        ask,
-        () => at.value,
-      ),
-    )!
+    const { answer } = scope.run(() => useAnswer(() => 'a', ask, { follows: () => at.value }))!
     for (at.value = 2; at.value < 5; at.value++) await settled()
     expect(open).toHaveLength(1)
     open[0]!.tell('first')
@@ -97,6 +87,26 @@ describe('an answer', () => {
     open[1]!.tell('second')
     await settled()
     expect([answer.value, open.length]).toEqual(['second', 2])
+    scope.stop()
+  })
+
+  it('that is wanted otherwise is broken off, and what is shown stays until the next', async () => {
+    const { open, ask } = asked()
+    const at = ref(1)
+    const scope = effectScope()
+    const { answer } = scope.run(() => useAnswer(() => 'a', ask, { instead: () => at.value }))!
+    open[0]!.tell('of window 1')
+    await settled()
+    at.value = 2
+    await settled()
+    expect(answer.value).toBe('of window 1')
+    at.value = 3
+    await settled()
+    expect(open[1]!.signal.aborted).toBe(true)
+    open[2]!.tell('of window 3')
+    open[1]!.tell('of window 2')
+    await settled()
+    expect([answer.value, open.length]).toEqual(['of window 3', 3])
     scope.stop()
   })
 

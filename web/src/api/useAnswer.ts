@@ -1,4 +1,4 @@
-import { onScopeDispose, ref, watch, type Ref } from 'vue'
+import { onScopeDispose, ref, shallowRef, watch } from 'vue'
 import { inWords } from './client'
 
 /**
@@ -8,15 +8,16 @@ import { inWords } from './client'
  *
  * @param about what it is about; undefined for nothing
  * @param ask asks
- * @param follows when this changes it is asked again once what is under way was told, and what is shown stays
- *   until then
+ * @param changes what is shown stays until the next answer when one of these changes
+ * @param changes.follows it is asked again once what is under way was told: something happened
+ * @param changes.instead what is under way is broken off and it is asked anew: it is wanted otherwise
  */
 export function useAnswer<K, T>(
   about: () => K | undefined,
   ask: (about: K, signal: AbortSignal) => Promise<T>,
-  follows?: () => unknown,
+  changes: { follows?: () => unknown; instead?: () => unknown } = {},
 ) {
-  const answer = ref<T>() as Ref<T | undefined>
+  const answer = shallowRef<T>()
   const failure = ref('')
   const asking = ref(false)
   let going: AbortController | undefined
@@ -51,18 +52,23 @@ export function useAnswer<K, T>(
     running = undefined
   }
 
+  function anew() {
+    going?.abort()
+    running = undefined
+    return again()
+  }
+
   watch(
     () => JSON.stringify(about()),
     () => {
-      going?.abort()
-      running = undefined
       answer.value = undefined
       failure.value = ''
-      void again()
+      void anew()
     },
     { immediate: true },
   )
-  if (follows) watch(follows, again)
+  if (changes.follows) watch(changes.follows, again)
+  if (changes.instead) watch(changes.instead, anew)
   onScopeDispose(() => going?.abort())
 
   return { answer, failure, asking, again }

@@ -15,6 +15,8 @@ const props = defineProps<{
   top: number
   height: number
   editable?: boolean
+  /** Signs alone: the numbers stand above the chart. */
+  brief?: boolean
 }>()
 const emit = defineEmits<{ move: [kind: Line['kind'], value: number]; hold: [on: boolean] }>()
 
@@ -90,7 +92,7 @@ function drag(event: PointerEvent) {
       class="label"
       :class="line.kind"
       :style="{ top: `${line.label - LABEL / 2}px`, width: `${right - 4}px` }"
-      >{{ plain(line.value, unit) }} {{ SIGNS[line.kind] }}{{ line.beyond }}</span
+      >{{ brief ? '' : `${plain(line.value, unit)} ` }}{{ SIGNS[line.kind] }}{{ line.beyond }}</span
     >
   </template>
 </template>

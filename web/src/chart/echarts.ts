@@ -1,8 +1,8 @@
 import { LineChart } from 'echarts/charts'
 import { GridComponent, MarkAreaComponent } from 'echarts/components'
-import { init, use, type EChartsType } from 'echarts/core'
+import { init, use, type EChartsCoreOption, type EChartsType } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 
 use([LineChart, GridComponent, MarkAreaComponent, CanvasRenderer])
 
-export { init, type EChartsType }
+export { init, type EChartsCoreOption, type EChartsType }

@@ -1,9 +1,34 @@
-/** The ends of a value axis: from zero, but a ratio near its good end of 100 does not waste its scale. */
-export function ends(
-  values: (number | null)[],
+import type { Points } from '@/api/types'
+
+export type Ends = { min: number; max: number }
+
+/** The end of a window that moves on by whole pixels. */
+export const edge = (to: number, msPerPixel: number) => Math.ceil(to / msPerPixel) * msPerPixel
+
+/**
+ * The ends in which all of these are drawn.
+ *
+ * @param limits for them room is made where they are near; for all of them while they are edited
+ */
+export function scaleOf(
+  all: Points[],
+  band: boolean,
+  limits: number[],
+  edited: boolean,
   unit: string,
   goodEnd: number,
-): { min: number; max: number } {
+): Ends {
+  const values = all.flatMap((p) => [
+    ...p.min,
+    ...p.max,
+    ...(band ? [...p.normalLow, ...p.normalHigh] : []),
+  ])
+  const shown = edited ? limits : near(limits, values, goodEnd)
+  return ends([...values, ...shown], unit, goodEnd)
+}
+
+/** The ends of a value axis: from zero, but a ratio near its good end of 100 does not waste its scale. */
+export function ends(values: (number | null)[], unit: string, goodEnd: number): Ends {
   let least = Infinity
   let most = -Infinity
   for (const value of values) {

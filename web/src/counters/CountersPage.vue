@@ -2,7 +2,7 @@
 import { ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, onMounted, reactive, ref, toRaw, watch } from 'vue'
 import type { Series } from '@/api/types'
-import { SIGN } from '@/alerts/useAlerts'
+import { SIGN } from '@/alerts/alert'
 import { useInstances } from '@/instances/useInstances'
 import ValueCell from '@/series/ValueCell.vue'
 import { firstView, keyOf, useSeries } from '@/series/useSeries'

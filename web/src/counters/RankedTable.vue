@@ -23,7 +23,10 @@ const { answer: ranking, failure } = useAnswer(
       Math.round(window.to.value),
       signal,
     ),
-  () => [Math.floor(window.from.value / 10_000), Math.floor(window.to.value / 10_000)].join(),
+  {
+    instead: () => (window.live.value ? window.width.value : [window.from.value, window.to.value]),
+    follows: () => window.live.value && Math.floor(window.to.value / 10_000),
+  },
 )
 
 const unit = computed(() => props.about?.unit ?? '')

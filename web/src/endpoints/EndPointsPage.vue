@@ -18,7 +18,7 @@ const { link } = useLink()
 const { answer: points, failure } = useAnswer(
   () => 'all',
   (_, signal) => api.endPoints(signal),
-  () => Math.floor(now.value / 5000),
+  { follows: () => Math.floor(now.value / 5000) },
 )
 const picked = useInAddress('point')
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { kindOf, isOfInstance, SIGN, titleOf, useAlerts, valueOf } from '@/alerts/useAlerts'
+import { kindOf, isOfInstance, SIGN, titleOf, valueOf } from '@/alerts/alert'
+import { useAlerts } from '@/alerts/useAlerts'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
 import { useLive } from '@/live/useLive'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { clock, date, windowInWords, zone } from '@/text/format'
+import { clock, date, ownZone, windowInWords, zone } from '@/text/format'
 import { DEFAULT_WIDTH, useWindow, widthInWords } from '@/window/useWindow'
 import type { Alert, Marker } from '@/api/types'
 import { isSpan, MARKS, useMarkers } from '@/markers/useMarkers'
@@ -10,7 +10,7 @@ import { momentAt, placeOf, room, ticks, type Tick } from './rail'
 import { useLink } from '@/window/useLink'
 
 /** The time strip: the window as a slide to drag and stretch, stuck to now when live. */
-const { from, to, width, live, now, show, goLive, move, widen } = useWindow()
+const { from, to, width, live, now, show, goLive, move, widen, inOwnZone } = useWindow()
 const emit = defineEmits<{ marker: [id?: number] }>()
 const { here: markers } = useMarkers()
 const { bars } = useRailAlerts(now)
@@ -116,7 +116,13 @@ const widthWords = computed(() =>
   <footer class="rail" aria-label="Time">
     <div class="about">
       <strong>{{ words }}</strong>
-      <span class="soft">{{ widthWords }} · {{ zone }}</span>
+      <span class="soft"
+        >{{ widthWords }} · {{ zone
+        }}<template v-if="zone !== ownZone">
+          of the link ·
+          <button type="button" class="link" @click="inOwnZone">in mine</button></template
+        ></span
+      >
       <span class="moves soft">
         <button type="button" class="key" title="back ([)" aria-label="Back" @click="move(-0.5)">
           [

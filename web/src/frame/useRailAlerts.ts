@@ -1,29 +1,32 @@
-import { useIntervalFn } from '@vueuse/core'
-import { computed, ref, type Ref } from 'vue'
+import { createGlobalState, useIntervalFn } from '@vueuse/core'
+import { computed, type Ref } from 'vue'
 import { api } from '@/api/client'
-import type { Alert } from '@/api/types'
-import { kindOf, titleOf, useAlerts } from '@/alerts/useAlerts'
-import { useLive } from '@/live/useLive'
+import { useAnswer } from '@/api/useAnswer'
+import { kindOf, titleOf } from '@/alerts/alert'
+import { useAlerts } from '@/alerts/useAlerts'
+import { onLive } from '@/live/useLive'
 import { clock, day, span } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import { WEEKS } from './rail'
 
-const past = ref<Alert[]>([])
-let begun = false
+const AGAIN_MS = 10 * 60_000
 
-async function load() {
-  const now = Date.now()
-  past.value = await api.alerts(now - WEEKS, now).catch(() => past.value)
-}
+const usePast = createGlobalState(() => {
+  const { answer, again } = useAnswer(
+    () => 'past',
+    (_, signal) => {
+      const now = Date.now()
+      return api.alerts(now - WEEKS, now, signal)
+    },
+  )
+  onLive({ changed: (what) => what === 'alerts' && void again(), missed: () => void again() })
+  useIntervalFn(again, AGAIN_MS)
+  return computed(() => answer.value ?? [])
+})
 
 /** The alerts of the rail's weeks as bars: of the picked instances, else of all. */
 export function useRailAlerts(now: Ref<number>) {
-  if (!begun) {
-    begun = true
-    void load()
-    useLive().listen({ changed: (what) => what === 'alerts' && void load(), missed: load })
-    useIntervalFn(load, 10 * 60_000)
-  }
+  const past = usePast()
   const { picked } = usePicked()
   const { open } = useAlerts()
   const muted = computed(() => new Set(open.value.filter((a) => a.muted).map((a) => a.id)))

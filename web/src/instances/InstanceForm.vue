@@ -14,7 +14,7 @@ import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { api, Failure, inWords } from '@/api/client'
 import type { Check, InstanceBody, Recipes, StoredCredential } from '@/api/types'
 import CopyText from '@/text/CopyText.vue'
-import { zone as viewersZone } from '@/text/format'
+import { ownZone } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import CheckList from './CheckList.vue'
 import FoundJvms from './FoundJvms.vue'
@@ -48,7 +48,7 @@ const body = reactive<InstanceBody>({
   },
   recipe: before?.recipe ?? 'postgresql',
   interval: before?.interval ?? 10,
-  zone: before?.zone ?? viewersZone,
+  zone: before?.zone ?? ownZone,
   uses: before?.uses ?? [],
 })
 const tags = computed({

@@ -11,11 +11,7 @@ const {
   answer: last,
   failure,
   again: load,
-} = useAnswer(
-  () => props.id,
-  api.lastChecks,
-  () => props.since,
-)
+} = useAnswer(() => props.id, api.lastChecks, { follows: () => props.since })
 const busy = ref(false)
 
 const WHY: Record<string, string> = {

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, onScopeDispose } from 'vue'
+import { computed } from 'vue'
 import { api, inWords } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { Limit, LimitInForce, Series } from '@/api/types'
-import { isOfInstance, useAlerts } from '@/alerts/useAlerts'
+import { isOfInstance } from '@/alerts/alert'
+import { useAlerts } from '@/alerts/useAlerts'
 import { useInstances } from '@/instances/useInstances'
-import { useLive } from '@/live/useLive'
+import { onLive } from '@/live/useLive'
 import { keyOf } from '@/series/useSeries'
 import { date, number, plain } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
@@ -34,8 +35,7 @@ const {
     return { ofInstance: inForce.filter((l) => l.series === 0), series, all }
   },
 )
-const stop = useLive().listen({ changed: (what) => what === 'limits' && void load() })
-onScopeDispose(stop)
+onLive({ changed: (what) => what === 'limits' && void load() })
 const ofInstance = computed(() => told.value?.ofInstance ?? [])
 const series = computed(() => told.value?.series ?? [])
 const all = computed(() => told.value?.all ?? [])

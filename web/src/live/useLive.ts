@@ -1,19 +1,26 @@
-import { ref, watch, type Ref } from 'vue'
-import { isClosed, openLive } from '@/api/client'
+import { tryOnScopeDispose, useDebounceFn } from '@vueuse/core'
+import { effectScope, ref, watch, type Ref } from 'vue'
 import type { InstanceState, LiveReading } from '@/api/types'
 import { useClock } from '@/window/useClock'
+import { perFrame } from './perFrame'
+import { liveStream } from './stream'
+import { wants } from './wants'
 
 /**
  * One live stream per browser, shared among its tabs: the tab that holds the lock reads it and passes everything on. Each
- * tab says which instances it wants; the stream is opened for all of them together.
+ * tab says which instances it wants; the stream tells of all of them.
  */
 
 const LOST_AFTER = 7000
+/** What is fetched while a page begins is not fetched again when its stream opens. */
+const BEGINS_WITHIN = 2000
+const MISSED_AFTER = 300
 
+type Event = { name: string; data: unknown }
 type Message =
   | { kind: 'want'; tab: string; instances: number[] }
   | { kind: 'who' }
-  | { kind: 'event'; name: string; data: unknown }
+  | { kind: 'event'; event: Event }
 
 type Listener = {
   state: (state: InstanceState) => void
@@ -21,7 +28,7 @@ type Listener = {
   reading: (reading: LiveReading) => void
   /** Alerts, limits or markers are not as they were. */
   changed: (what: string) => void
-  /** Something may have been missed: fetch it. */
+  /** Something may have been missed: fetch what is shown. */
   missed: () => void
 }
 
@@ -29,97 +36,116 @@ const connected = ref(false)
 const heardAt = ref(0)
 const listeners = new Set<Partial<Listener>>()
 const tab = crypto.randomUUID()
+const lockOf = (one: string) => `jamjar-tab-${one}`
 const channel = new BroadcastChannel('jamjar-live')
-const wants = new Map<string, number[]>()
-let mine: number[] = []
-let stream: EventSource | undefined
+/** What the parts of this page want, and what each tab does. */
+const here = wants<symbol>()
+const tabs = wants<string>()
+const stream = liveStream(tabs.all, (name, data) => {
+  channel.postMessage({ kind: 'event', event: { name, data } } satisfies Message)
+  deliver({ name, data })
+})
 let leading = false
-let opened = ''
 
-function deliver(name: string, data: unknown) {
-  if (name === 'beat' || name === 'state' || name === 'reading') heardAt.value = Date.now()
-  for (const listener of listeners) {
-    if (name === 'state') listener.state?.(data as InstanceState)
-    else if (name === 'removed') listener.removed?.((data as { instance: number }).instance)
-    else if (name === 'reading') listener.reading?.(data as LiveReading)
-    else if (name === 'changed') listener.changed?.((data as { what: string }).what)
-    else if (name === 'reload' || name === 'opened') listener.missed?.()
+const tellMissed = useDebounceFn(() => {
+  for (const listener of listeners) listener.missed?.()
+}, MISSED_AFTER)
+
+const deliver = perFrame<Event>((events) => {
+  for (const { name, data } of events) {
+    if (name === 'beat' || name === 'state' || name === 'reading') heardAt.value = Date.now()
+    if (name === 'reload' || (name === 'opened' && performance.now() > BEGINS_WITHIN)) {
+      void tellMissed()
+    }
+    for (const listener of listeners) {
+      if (name === 'state') listener.state?.(data as InstanceState)
+      else if (name === 'removed') listener.removed?.((data as { instance: number }).instance)
+      else if (name === 'reading') listener.reading?.(data as LiveReading)
+      else if (name === 'changed') listener.changed?.((data as { what: string }).what)
+    }
+  }
+})
+
+function take(one: string, instances: number[]) {
+  const known = tabs.has(one)
+  tabs.set(one, instances)
+  if (!leading) return
+  stream.tell()
+  // its lock is free once it is gone, however it ended
+  if (!known && one !== tab) {
+    void navigator.locks.request(lockOf(one), () => {
+      tabs.drop(one)
+      stream.tell()
+    })
   }
 }
 
-function pass(name: string, data: unknown) {
-  channel.postMessage({ kind: 'event', name, data } satisfies Message)
-  deliver(name, data)
-}
-
-function open() {
-  const all = [...new Set([...wants.values()].flat())].sort((a, b) => a - b)
-  if (stream && !isClosed(stream) && opened === all.join()) return
-  opened = all.join()
-  stream?.close()
-  stream = openLive(all)
-  stream.onopen = () => pass('opened', {})
-  for (const name of ['state', 'removed', 'reading', 'changed', 'beat', 'reload']) {
-    stream.addEventListener(name, (event) => pass(name, JSON.parse((event as MessageEvent).data)))
-  }
-}
-
+let telling = false
+/** Once for all that a change of view changes. */
 function tellWants() {
-  wants.set(tab, mine)
-  channel.postMessage({ kind: 'want', tab, instances: mine } satisfies Message)
-  if (leading) open()
-}
-
-channel.onmessage = ({ data }: MessageEvent<Message>) => {
-  if (data.kind === 'event') deliver(data.name, data.data)
-  else if (data.kind === 'who') tellWants()
-  else {
-    wants.set(data.tab, data.instances)
-    if (leading) open()
-  }
+  if (telling) return
+  telling = true
+  queueMicrotask(() => {
+    telling = false
+    const instances = here.all()
+    channel.postMessage({ kind: 'want', tab, instances } satisfies Message)
+    take(tab, instances)
+  })
 }
 
 let begun = false
 function begin() {
   if (begun) return
   begun = true
+  channel.onmessage = ({ data }: MessageEvent<Message>) => {
+    if (data.kind === 'event') deliver(data.event)
+    else if (data.kind === 'who') tellWants()
+    else if (leading) take(data.tab, data.instances)
+  }
+  void navigator.locks.request(lockOf(tab), () => new Promise(() => {}))
   void navigator.locks.request('jamjar-live', async () => {
     leading = true
+    stream.open()
     channel.postMessage({ kind: 'who' } satisfies Message)
-    open()
     await new Promise(() => {})
   })
-  const now = useClock()
-  watch(now, () => {
-    connected.value = now.value - heardAt.value < LOST_AFTER
-    // a stream that the server refused for good is not opened again by the browser
-    if (leading && !connected.value && stream && isClosed(stream)) open()
-  })
-  watch(heardAt, () => (connected.value = true))
-  addEventListener('pagehide', () => {
-    mine = []
-    tellWants()
+  // whoever began it: it goes on when that part of the page is gone
+  effectScope(true).run(() => {
+    watch(useClock(), (now) => {
+      connected.value = now - heardAt.value < LOST_AFTER
+      // a stream that the server refused for good is not opened again by the browser
+      if (leading && !connected.value && stream.isLost()) stream.open()
+    })
+    watch(heardAt, () => (connected.value = true))
   })
 }
 
 export function useLive() {
   begin()
-  return {
-    connected,
-    heardAt,
-    want(instances: Ref<number[]>) {
-      watch(
-        instances,
-        (now) => {
-          mine = now
-          tellWants()
-        },
-        { immediate: true },
-      )
+  return { connected, heardAt }
+}
+
+/** Hears until who asked is gone. */
+export function onLive(listener: Partial<Listener>) {
+  begin()
+  listeners.add(listener)
+  tryOnScopeDispose(() => listeners.delete(listener))
+}
+
+/** Readings of these are told until who asked is gone. */
+export function useWanted(instances: Ref<number[]>) {
+  begin()
+  const who = Symbol()
+  watch(
+    instances,
+    (now) => {
+      here.set(who, now)
+      tellWants()
     },
-    listen(listener: Partial<Listener>) {
-      listeners.add(listener)
-      return () => listeners.delete(listener)
-    },
-  }
+    { immediate: true },
+  )
+  tryOnScopeDispose(() => {
+    here.drop(who)
+    tellWants()
+  })
 }

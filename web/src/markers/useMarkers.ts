@@ -1,14 +1,14 @@
-import { computed, ref } from 'vue'
+import { createGlobalState } from '@vueuse/core'
+import { computed } from 'vue'
 import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import type { Instance, Marker } from '@/api/types'
 import { useInstances } from '@/instances/useInstances'
-import { useLive } from '@/live/useLive'
+import { onLive } from '@/live/useLive'
 import { usePicked } from '@/window/usePicked'
 
 const DAY = 86_400_000
 const KEPT = 43 * DAY
-
-const markers = ref<Marker[]>([])
 
 /** Signs of the kinds: told apart without colour. */
 export const MARKS: Record<string, string> = {
@@ -29,23 +29,21 @@ function reaches(marker: Marker, instance: Instance) {
   return level === 'all' || of === `${instance.id}`
 }
 
-async function reload() {
-  const now = Date.now()
-  markers.value = await api.markers(now - KEPT, now + 7 * DAY).catch(() => markers.value)
-}
-
-let begun = false
+const useAllMarkers = createGlobalState(() => {
+  const { answer, again: reload } = useAnswer(
+    () => 'markers',
+    (_, signal) => {
+      const now = Date.now()
+      return api.markers(now - KEPT, now + 7 * DAY, signal)
+    },
+  )
+  onLive({ changed: (what) => what === 'markers' && void reload(), missed: () => void reload() })
+  return { markers: computed(() => answer.value ?? []), reload }
+})
 
 /** The markers of the last six weeks; of the picked instances where some are picked. */
 export function useMarkers() {
-  if (!begun) {
-    begun = true
-    void reload()
-    useLive().listen({
-      changed: (what) => what === 'markers' && void reload(),
-      missed: () => void reload(),
-    })
-  }
+  const { markers, reload } = useAllMarkers()
   const { picked } = usePicked()
   const { instances } = useInstances()
   const here = computed(() => {

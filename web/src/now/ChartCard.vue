@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Points, Series } from '@/api/types'
-import { SIGN } from '@/alerts/useAlerts'
+import { SIGN } from '@/alerts/alert'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
 import { placeAt } from '@/chart/points'
 import { useMoment } from '@/chart/useMoment'
 import { linesOf, limitOf, severityOf } from '@/limits/limits'
 import { useMarkers } from '@/markers/useMarkers'
-import { clockWithSeconds, exact, number, plain, range } from '@/text/format'
+import { limitInWords, normalInWords } from '@/series/told'
+import ToldValue from '@/series/ToldValue.vue'
+import { clockWithSeconds, number, plain } from '@/text/format'
 import { useBand } from './useBand'
 
 /** One counter as a card: its value with its normal and its limit, now or at the moment under the pointer, over its chart. */
@@ -18,12 +20,21 @@ const props = defineProps<{
   from: number
   to: number
   instance?: string
+  /** Its column carries the instance's name. */
+  inColumn?: boolean
   colour?: number
-  max?: number
+  /** Drawn in the same scale beside it. */
+  beside?: Points[]
+  /** Stands in line with charts that have limits. */
+  room?: boolean
   big?: boolean
   /** It cannot be taken away. */
   fixed?: boolean
   live: boolean
+  /** Its name is a button that puts another counter in its place. */
+  swappable?: boolean
+  /** Other points are being fetched for it. */
+  busy?: boolean
   /** Numbers that are being edited, drawn instead of those in force. */
   edited?: Line[]
 }>()
@@ -33,6 +44,7 @@ const emit = defineEmits<{
   open: []
   remove: []
   edit: []
+  swap: []
   limit: [kind: Line['kind'], value: number]
 }>()
 
@@ -51,13 +63,14 @@ const told = computed(() => {
     const i = placeAt(points, at ?? props.to)
     const when = points.at[i]
     if (at !== undefined && (when === undefined || at - when > props.series.interval * 2500)) {
-      return { value: null, low: null, high: null, when: at }
+      return { value: null, low: null, high: null, when: at, now: false }
     }
     return {
       value: points.mean[i] ?? null,
       low: points.normalLow[i] ?? null,
       high: points.normalHigh[i] ?? null,
       when: at === undefined ? undefined : when,
+      now: false,
     }
   }
   return {
@@ -65,6 +78,7 @@ const told = computed(() => {
     low: props.series.normalLow,
     high: props.series.normalHigh,
     when: undefined,
+    now: true,
   }
 })
 /** The first words of the reason: the chart under the pointer has the rest. */
@@ -74,14 +88,8 @@ const why = computed(() => {
   const span = props.points?.spans.find((s) => at >= s.from && at <= s.to)
   return span?.why.split(':')[0] ?? 'not yet known'
 })
-const normal = computed(() => {
-  const { low, high } = told.value
-  return low === null || high === null
-    ? 'no normal yet'
-    : `normal ${range(low, high, props.series.unit)}`
-})
+const normal = computed(() => normalInWords(told.value, props.series.unit))
 const severity = computed(() => severityOf(props.series, told.value.value))
-const outside = computed(() => props.series.limits.find((l) => l.condition === 'outside'))
 </script>
 
 <template>
@@ -89,23 +97,25 @@ const outside = computed(() => props.series.limits.find((l) => l.condition === '
     class="card"
     :class="{ big }"
     tabindex="0"
+    :aria-busy="busy"
     :aria-label="`${series.title} ${labels} ${instance ?? ''}`"
     @keydown.enter.self="emit('open')"
     @keydown.delete.self="fixed || emit('remove')"
   >
     <header>
       <h2 :title="series.meaning">
-        {{ series.title }}<span v-if="labels" class="soft"> · {{ labels }}</span
-        ><span v-if="instance" class="soft"> · {{ instance }}</span>
+        <button v-if="swappable" type="button" class="plain name" @click="emit('swap')">
+          {{ series.title }}</button><template v-else>{{ series.title }}</template
+        ><span v-if="labels" class="soft"> · {{ labels }}</span
+        ><span v-if="instance && !inColumn" class="soft"> · {{ instance }}</span>
       </h2>
-      <strong
-        v-if="told.value !== null"
-        class="value"
-        :class="severity"
-        data-testid="value"
-        :title="exact(told.value, series.unit)"
-        >{{ severity ? `${SIGN[severity]} ` : '' }}{{ number(told.value, series.unit) }}</strong
-      >
+      <strong v-if="told.value !== null" class="value" data-testid="value"
+        ><ToldValue
+          :value="told.value"
+          :unit="series.unit"
+          :severity="severity"
+          :distance="told.now ? series.distance : null"
+      /></strong>
       <span v-else class="value silent" data-testid="value">◌ {{ why }}</span>
     </header>
     <p class="facts soft">
@@ -124,11 +134,7 @@ const outside = computed(() => props.series.limits.find((l) => l.condition === '
           }}<template v-for="line in lines" :key="line.kind"
             >{{ plain(line.value, series.unit) }} {{ SIGN[line.kind] }}&nbsp;</template
           ></template
-        ><template v-else-if="outside"
-          >limit {{ outside.warning ?? outside.critical }} spreads from normal</template
-        ><template v-else>{{
-          series.why === 'paused' ? 'limits rest while paused' : 'no limit set'
-        }}</template>
+        ><template v-else>{{ limitInWords(series) }}</template>
       </span>
       <span v-if="told.when" class="when">at {{ clockWithSeconds(told.when) }}</span>
       <span v-if="!big" class="tools">
@@ -147,7 +153,9 @@ const outside = computed(() => props.series.limits.find((l) => l.condition === '
       :good-end="series.goodEnd"
       :title="series.title"
       :colour="colour"
-      :max="max"
+      :beside="beside"
+      :room="room"
+      :brief="!big"
       :limits="lines"
       :below="limit?.condition === 'below'"
       :editable="edited !== undefined"
@@ -205,6 +213,13 @@ h2 {
   font-weight: 600;
   white-space: nowrap;
   text-overflow: ellipsis;
+}
+.name {
+  font: inherit;
+  color: inherit;
+}
+.name:hover {
+  text-decoration: underline dotted;
 }
 .value {
   flex: none;

@@ -11,6 +11,7 @@ import { day, span } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import type { Line } from '@/chart/LimitLines.vue'
 import LimitEditor from '@/limits/LimitEditor.vue'
+import { linesOf } from '@/limits/limits'
 import { moved, parse, resized, swapped, type Placed } from './arrangement'
 import ArrangeBar from './ArrangeBar.vue'
 import ArrangeTools from './ArrangeTools.vue'
@@ -19,6 +20,9 @@ import CounterPicker from './CounterPicker.vue'
 import { useBand } from './useBand'
 import { useCharts } from './useCharts'
 import { useLink } from '@/window/useLink'
+import { useZoom } from '@/window/useZoom'
+
+const MOST_COLUMNS = 4
 
 const route = useRoute()
 const router = useRouter()
@@ -32,6 +36,7 @@ const charts = useCharts(
   computed(() => here.value[0]),
 )
 const { window } = charts
+const { zoom, undo } = useZoom()
 const picking = ref(false)
 /** Locked until unlocked: nothing moves or goes by a slip. */
 const unlocked = ref(false)
@@ -46,7 +51,11 @@ const placed = computed(() => (big.value ? [parse(big.value)] : charts.placed.va
 /** Sizes are of one instance: several stand side by side in columns of their own. */
 const sized = computed(() => one.value !== undefined && !big.value)
 const columns = computed(() =>
-  big.value ? 1 : here.value.length === 1 ? 3 : Math.min(4, here.value.length),
+  big.value ? 1 : here.value.length === 1 ? 3 : Math.min(MOST_COLUMNS, here.value.length),
+)
+/** Several stand in columns of their own, which carry their names. */
+const columned = computed(
+  () => !big.value && here.value.length > 1 && here.value.length <= MOST_COLUMNS,
 )
 const cells = computed(() =>
   placed.value.flatMap((p, place) =>
@@ -63,16 +72,14 @@ const cells = computed(() =>
 const spans = (p: Placed) =>
   sized.value ? { gridColumn: `span ${p.wide}`, gridRow: `span ${p.tall}` } : {}
 
-/** Small multiples share one scale: the greatest of the row. */
-function sharedMax(key: string): number | undefined {
-  if (here.value.length < 2) return undefined
-  const all = here.value.flatMap((instance) => {
+/** Small multiples share one scale: that of all of the row. */
+const beside = (key: string) =>
+  here.value.flatMap((instance) => {
     const series = charts.find(instance.id, key)
-    return (series && charts.points.value[series.id]?.max) ?? []
+    return (series && charts.points.value[series.id]) ?? []
   })
-  const most = Math.max(0, ...all.map((v) => v ?? 0))
-  return most > 0 ? most * 1.1 : undefined
-}
+/** The plots of a page stand in line. */
+const room = computed(() => cells.value.some((cell) => cell.series && linesOf(cell.series).length))
 
 function setBig(key: string | undefined, edit?: string) {
   void router.push({ path: route.path, query: { ...route.query, big: key, edit } })
@@ -200,6 +207,15 @@ const about = computed(() => {
     </p>
 
     <div
+      v-if="columned"
+      class="charts names"
+      :style="{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }"
+    >
+      <h2 v-for="(instance, i) in here" :key="instance.id">
+        <span class="dot" :style="{ background: `var(--line-${i + 1})` }" /> {{ instance.name }}
+      </h2>
+    </div>
+    <div
       class="charts"
       :style="{
         gridTemplateColumns: editing
@@ -224,14 +240,19 @@ const about = computed(() => {
             :from="window.from.value"
             :to="window.to.value"
             :live="window.live.value"
+            :busy="charts.busy.value"
             :instance="here.length > 1 ? cell.instance.name : undefined"
+            :in-column="columned"
             :colour="cell.colour"
-            :max="sharedMax(cell.key)"
+            :beside="here.length > 1 ? beside(cell.key) : undefined"
+            :room="room"
             :big="big !== undefined"
             :fixed="!unlocked"
+            :swappable="!big"
+            @swap="pickFor(cell.key)"
             :edited="editing === cell ? lines : undefined"
-            @zoom="window.show"
-            @back="router.back()"
+            @zoom="zoom"
+            @back="undo"
             @open="setBig(cell.key)"
             @remove="remove(cell.key)"
             @edit="setBig(cell.key, 'limit')"
@@ -303,6 +324,19 @@ const about = computed(() => {
   display: grid;
   grid-auto-rows: minmax(168px, auto);
   gap: 12px;
+}
+.charts.names {
+  grid-auto-rows: auto;
+  padding-bottom: 4px;
+}
+.names h2 {
+  font-size: 14px;
+}
+.dot {
+  display: inline-block;
+  width: 10px;
+  height: 10px;
+  border-radius: 50%;
 }
 .place {
   position: relative;

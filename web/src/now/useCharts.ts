@@ -39,7 +39,7 @@ export function useCharts(picked: Ref<number[]>, leading: Ref<Instance | undefin
   const charted = computed(() =>
     picked.value.flatMap((instance) => chosen.value.flatMap((key) => find(instance, key) ?? [])),
   )
-  const drawn = usePoints(charted)
+  const drawn = usePoints(charted, picked)
 
   function choose(charts: Placed[]) {
     const asked = charts.length && !same(charts, originals.value)
@@ -58,6 +58,7 @@ export function useCharts(picked: Ref<number[]>, leading: Ref<Instance | undefin
     choose,
     find,
     points: drawn.points,
+    busy: drawn.asking,
     window: drawn.window,
     loading: computed(() => series.loading.value || !arrangements.loaded.value),
     failure: computed(() => series.failure.value || drawn.failure.value),

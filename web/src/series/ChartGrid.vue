@@ -1,19 +1,25 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useRouter } from 'vue-router'
 import type { Series } from '@/api/types'
 import ChartCard from '@/now/ChartCard.vue'
 import { usePoints } from './usePoints'
 import { keyOf } from './useSeries'
+import { linesOf } from '@/limits/limits'
 import { useLink } from '@/window/useLink'
+import { useZoom } from '@/window/useZoom'
 
 /** Charts of given series, three in a row; each opens on the whole bench of Now. */
 export type Cell = { series: Series; instance: number; name?: string; colour?: number }
 const props = defineProps<{ cells: Cell[] }>()
 
-const router = useRouter()
 const { go } = useLink()
-const { points, failure, window } = usePoints(computed(() => props.cells.map((c) => c.series)))
+const { points, failure, asking, window } = usePoints(
+  computed(() => props.cells.map((c) => c.series)),
+  computed(() => [...new Set(props.cells.map((c) => c.instance))]),
+)
+const { zoom, undo } = useZoom()
+/** The plots of a page stand in line. */
+const room = computed(() => props.cells.some((cell) => linesOf(cell.series).length))
 
 function open(cell: Cell, edit?: string) {
   const big = keyOf(cell.series)
@@ -32,11 +38,13 @@ function open(cell: Cell, edit?: string) {
       :from="window.from.value"
       :to="window.to.value"
       :live="window.live.value"
+      :busy="asking"
       :instance="cell.name"
       :colour="cell.colour"
       fixed
-      @zoom="window.show"
-      @back="router.back()"
+      :room="room"
+      @zoom="zoom"
+      @back="undo"
       @open="open(cell)"
       @edit="open(cell, 'limit')"
     />

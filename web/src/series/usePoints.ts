@@ -1,40 +1,56 @@
-import { useIntervalFn } from '@vueuse/core'
-import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
-import { api, inWords } from '@/api/client'
+import { computed, shallowRef, watch, type Ref } from 'vue'
+import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import type { LiveReading, Points, Series } from '@/api/types'
 import { extended } from '@/chart/points'
-import { useLive } from '@/live/useLive'
+import { onLive, useWanted } from '@/live/useLive'
+import { useQuarter } from '@/window/useQuarter'
 import { useWindow } from '@/window/useWindow'
 
 const MOST_POINTS = 360
-const NORMAL_MOVES_MS = 5 * 60_000
 
-/** The points of the charted series in the window, going on live. */
-export function usePoints(charted: Ref<Series[]>) {
+/**
+ * The points of the charted series in the window, going on live.
+ *
+ * @param instances whose series they are
+ */
+export function usePoints(charted: Ref<Series[]>, instances: Ref<number[]>) {
   const window = useWindow()
-  const live = useLive()
+  const quarter = useQuarter()
   const points = shallowRef<Record<number, Points>>({})
-  const failure = ref('')
   const states = new Map<number, string>()
-  let asked = 0
 
-  async function load() {
-    if (charted.value.length === 0) return
-    const mine = ++asked
-    try {
-      const found = await api.points(
-        charted.value.map((s) => s.id),
-        Math.round(window.from.value),
-        Math.round(window.to.value),
-        MOST_POINTS,
-      )
-      if (mine !== asked) return
-      points.value = Object.fromEntries(found.map((p) => [p.series, p]))
-      failure.value = ''
-    } catch (e) {
-      if (mine === asked) failure.value = inWords(e)
-    }
-  }
+  const ids = computed(() => charted.value.map((s) => s.id).join())
+  const {
+    answer,
+    failure,
+    asking,
+    again: load,
+  } = useAnswer(
+    () => 'points',
+    async (_, signal) =>
+      charted.value.length === 0
+        ? []
+        : api.points(
+            charted.value.map((s) => s.id),
+            Math.round(window.from.value),
+            Math.round(window.to.value),
+            MOST_POINTS,
+            signal,
+          ),
+    {
+      instead: () =>
+        [
+          ids.value,
+          window.width.value,
+          window.live.value ? 'live' : Math.round(window.to.value),
+        ].join(' '),
+      follows: () => quarter.value,
+    },
+  )
+  watch(answer, (found) => {
+    points.value = Object.fromEntries((found ?? []).map((p) => [p.series, p]))
+  })
 
   function take(reading: LiveReading) {
     if (!window.live.value) return
@@ -55,20 +71,18 @@ export function usePoints(charted: Ref<Series[]>) {
     if (next) points.value = next
   }
 
-  const stop = live.listen({
+  useWanted(instances)
+  onLive({
     reading: take,
-    missed: load,
+    missed: () => void load(),
     // the end of a silence brings the reason for the gap
     state: (state) => {
-      if (states.get(state.instance) !== state.state) void load()
+      if (!instances.value.includes(state.instance)) return
+      const before = states.get(state.instance)
       states.set(state.instance, state.state)
+      if (before && before !== state.state) void load()
     },
   })
-  onScopeDispose(stop)
-  // normal goes on with the quarter-hours
-  useIntervalFn(() => window.live.value && void load(), NORMAL_MOVES_MS)
-  watch(() => charted.value.map((s) => s.id).join(), load, { immediate: true })
-  watch([window.live, window.width, () => (window.live.value ? 0 : window.to.value)], load)
 
-  return { points, failure, load, window }
+  return { points, failure, asking, load, window }
 }

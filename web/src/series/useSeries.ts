@@ -1,8 +1,10 @@
-import { onScopeDispose, ref, watch, type Ref } from 'vue'
+import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import { api, inWords } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import type { LiveReading, Series } from '@/api/types'
-import { useLive } from '@/live/useLive'
+import { onLive, useWanted } from '@/live/useLive'
 import { isSilent } from '@/shelf/useShelf'
+import { useQuarter } from '@/window/useQuarter'
 
 /** What tells a series from the others of its instance. */
 export type SeriesKey = { counter: string; labels: Record<string, string> }
@@ -16,63 +18,97 @@ export const firstView = (series: Series[]) =>
     .sort((a, b) => a.first - b.first)
     .map(keyOf)
 
+type Lists = Record<number, Series[]>
+
+/** What a reading tells, in the places of the series it tells of. */
+export function told(list: Series[], reading: LiveReading): Series[] {
+  const place = new Map(reading.series.map((id, i) => [id, i]))
+  return list.map((series) => {
+    const i = place.get(series.id)
+    return i === undefined
+      ? series
+      : {
+          ...series,
+          value: reading.values[i] ?? null,
+          why: reading.why[i] ?? '',
+          distance: reading.distance[i] ?? null,
+        }
+  })
+}
+
 /** The series of the picked instances with their latest values, as told live. */
 export function useSeries(picked: Ref<number[]>) {
-  const live = useLive()
-  const seriesOf = ref<Record<number, Series[]>>({})
-  const failure = ref('')
-  const loading = ref(true)
-  let asked = 0
+  const lists = shallowRef<Lists>({})
+  const failed = ref('')
+  const quarter = useQuarter()
+  const wanted = () => picked.value.join()
 
-  const of = (instance: number) => seriesOf.value[instance] ?? []
+  const {
+    answer,
+    failure,
+    again: load,
+  } = useAnswer(
+    () => 'series',
+    async (_, signal) => {
+      const ids = picked.value
+      // one that is gone leaves the others as they are
+      const found = await Promise.allSettled(ids.map((id) => api.series(id, signal)))
+      return { ids, found }
+    },
+    { instead: wanted, follows: () => quarter.value },
+  )
+  watch(answer, (now) => {
+    if (!now) return
+    const next: Lists = {}
+    now.ids.forEach((id, i) => {
+      const list = now.found[i]
+      next[id] = list?.status === 'fulfilled' ? list.value : (lists.value[id] ?? [])
+    })
+    lists.value = next
+    const one = now.found.find((list) => list.status === 'rejected')
+    failed.value = one ? inWords(one.reason) : ''
+  })
+
+  const of = (instance: number) => lists.value[instance] ?? []
   const find = (instance: number, key: string) => of(instance).find((s) => keyOf(s) === key)
-
-  async function load() {
-    const ids = picked.value
-    const mine = ++asked
-    // one that is gone leaves the others as they are
-    const lists = await Promise.allSettled(ids.map((id) => api.series(id)))
-    if (mine !== asked) return
-    seriesOf.value = Object.fromEntries(
-      ids.map((id, i) => {
-        const list = lists[i]
-        return [id, list?.status === 'fulfilled' ? list.value : (seriesOf.value[id] ?? [])]
-      }),
-    )
-    const failed = lists.find((list) => list.status === 'rejected')
-    failure.value = failed ? inWords(failed.reason) : ''
-    loading.value = false
+  const put = (instance: number, list: Series[]) => {
+    lists.value = { ...lists.value, [instance]: list }
   }
 
+  /** Asked for once: a series that the list does not tell of either is not asked for again. */
+  let unknown = ''
   function take(reading: LiveReading) {
-    const list = seriesOf.value[reading.instance]
+    const list = lists.value[reading.instance]
     if (!list) return
-    const place = new Map(reading.series.map((id, i) => [id, i]))
     const known = new Set(list.map((s) => s.id))
-    if (reading.series.some((id) => !known.has(id))) void load()
-    for (const series of list) {
-      const i = place.get(series.id)
-      if (i === undefined) continue
-      series.value = reading.values[i] ?? null
-      series.why = reading.why[i] ?? ''
+    const others = reading.series.filter((id) => !known.has(id)).join()
+    if (others && others !== unknown) {
+      unknown = others
+      void load()
     }
+    put(reading.instance, told(list, reading))
   }
 
-  live.want(picked)
-  const stop = live.listen({
+  useWanted(picked)
+  onLive({
     reading: take,
-    missed: load,
+    missed: () => void load(),
     changed: (what) => what === 'limits' && void load(),
     state: (state) => {
-      if (!isSilent({ state })) return
-      for (const series of seriesOf.value[state.instance] ?? []) {
-        series.value = null
-        series.why = 'cut off'
-      }
+      const list = lists.value[state.instance]
+      if (!list || !isSilent({ state })) return
+      put(
+        state.instance,
+        list.map((series) => ({ ...series, value: null, why: 'cut off', distance: null })),
+      )
     },
   })
-  onScopeDispose(stop)
-  watch(picked, load, { immediate: true })
 
-  return { of, find, failure, loading, load }
+  return {
+    of,
+    find,
+    failure: computed(() => failed.value || failure.value),
+    loading: computed(() => picked.value.some((id) => !(id in lists.value)) && !failure.value),
+    load,
+  }
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Jar } from '@/api/types'
-import { SIGN } from '@/alerts/useAlerts'
+import { SIGN } from '@/alerts/alert'
 
 /**
  * A jar: a level gauge with a normal range and a limit. Filled by how near its tightest counter is to its critical limit;

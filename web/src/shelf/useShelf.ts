@@ -1,6 +1,7 @@
 import { computed, ref } from 'vue'
 import type { Instance } from '@/api/types'
-import { kindOf, SIGN, titleOf, useAlerts, valueOf } from '@/alerts/useAlerts'
+import { kindOf, SIGN, titleOf, valueOf } from '@/alerts/alert'
+import { useAlerts } from '@/alerts/useAlerts'
 import { useGroups } from '@/groups/useGroups'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'

@@ -1,3 +1,5 @@
+import { ref } from 'vue'
+
 /** Numbers and times as a person reads them. Units as the counters declare them. */
 
 const BINARY = ['B', 'KiB', 'MiB', 'GiB', 'TiB', 'PiB']
@@ -114,19 +116,42 @@ export function span(millis: number): string {
   return h < 48 ? `${h} h` : `${Math.round(h / 24)} d`
 }
 
-const CLOCK = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
-const CLOCK_S = new Intl.DateTimeFormat('en-GB', {
-  hour: '2-digit',
-  minute: '2-digit',
-  second: '2-digit',
-})
-const DAY = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })
-const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' })
+/** The viewer's time zone. */
+export const ownZone = Intl.DateTimeFormat().resolvedOptions().timeZone
 
-export const clock = (at: number) => CLOCK.format(at)
-export const clockWithSeconds = (at: number) => CLOCK_S.format(at)
-export const day = (at: number) => DAY.format(at).replace(',', '')
-export const date = (at: number) => DATE.format(at)
+/** The zone in which times are told: the viewer's, or that of the link that was opened. */
+export const zone = ref(ownZone)
+
+const HOUR = { hour: '2-digit', minute: '2-digit' } as const
+const FORMATS = {
+  clock: HOUR,
+  seconds: { ...HOUR, second: '2-digit' },
+  day: { weekday: 'short', day: 'numeric', month: 'short' },
+  date: { day: 'numeric', month: 'short' },
+} as const
+const made = new Map<string, Intl.DateTimeFormat>()
+
+function told(at: number, as: keyof typeof FORMATS): string {
+  const key = `${as} ${zone.value}`
+  let format = made.get(key)
+  if (!format) {
+    format = new Intl.DateTimeFormat('en-GB', { ...FORMATS[as], timeZone: zone.value })
+    made.set(key, format)
+  }
+  return format.format(at)
+}
+
+export const clock = (at: number) => told(at, 'clock')
+export const clockWithSeconds = (at: number) => told(at, 'seconds')
+export const day = (at: number) => told(at, 'day').replace(',', '')
+export const date = (at: number) => told(at, 'date')
+
+/** A moment: with its day where that is not today. */
+export const momentInWords = (at: number, now: number) =>
+  day(at) === day(now) ? clockWithSeconds(at) : `${day(at)} ${clock(at)}`
+
+/** "1 time", "3 times". */
+export const many = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`
 
 /** A window in words: the day once where both ends share it. */
 export function windowInWords(from: number, to: number): string {
@@ -135,6 +160,3 @@ export function windowInWords(from: number, to: number): string {
     ? `${day(from)}, ${short(from)} – ${short(to)}`
     : `${day(from)} ${short(from)} – ${day(to)} ${short(to)}`
 }
-
-/** The viewer's time zone. */
-export const zone = Intl.DateTimeFormat().resolvedOptions().timeZone

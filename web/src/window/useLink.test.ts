@@ -1,26 +1,8 @@
-import { mount } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
-import { createMemoryHistory, createRouter } from 'vue-router'
+import { inPage } from '@/testing/inPage'
 import { useLink } from './useLink'
 
-async function at(address: string) {
-  const router = createRouter({
-    history: createMemoryHistory(),
-    routes: [{ path: '/:all(.*)*', component: { template: '<i />' } }],
-  })
-  await router.push(address)
-  let links!: ReturnType<typeof useLink>
-  mount(
-    {
-      setup() {
-        links = useLink()
-      },
-      template: '<i />',
-    },
-    { global: { plugins: [router] } },
-  )
-  return { router, ...links }
-}
+const at = (address: string) => inPage(address, useLink)
 
 describe('a link', () => {
   it('keeps what is picked and the window, and leaves behind what belongs to the page', async () => {
@@ -35,12 +17,10 @@ describe('a link', () => {
   })
 
   it('changes one of them alone', async () => {
-    const { link, go, router } = await at('/memory?pick=3&w=3h&row=x')
+    const { link, go, arrived } = await at('/memory?pick=3&w=3h&row=x')
     expect(link('/now', { pick: 9 }).query).toEqual({ pick: '9', w: '3h' })
     expect(link('/applications', { pick: undefined }).query).toEqual({ w: '3h' })
     go('/shelf', { pick: '' })
-    await router.isReady()
-    await new Promise((done) => router.afterEach(done))
-    expect(router.currentRoute.value.fullPath).toBe('/shelf?w=3h')
+    expect(await arrived()).toBe('/shelf?w=3h')
   })
 })

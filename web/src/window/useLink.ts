@@ -1,7 +1,7 @@
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router'
 
 /** What is picked and the window: they stay from one page to the next. */
-const STAYS = ['pick', 'w', 'from', 'to']
+const STAYS = ['pick', 'w', 'from', 'to', 'zone']
 
 /** The one way to build where a link leads: what belongs to one page alone is left behind there. */
 export function useLink() {

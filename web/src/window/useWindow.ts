@@ -1,5 +1,6 @@
 import { computed } from 'vue'
 import { useRoute, useRouter, type LocationQuery } from 'vue-router'
+import { ownZone, zone } from '@/text/format'
 import { useClock } from './useClock'
 
 const MINUTE = 60_000
@@ -51,6 +52,14 @@ export function stepWidth(width: number, direction: 1 | -1): number {
   return found ?? width
 }
 
+/** A window that stands still, as it is kept in the address: the same moment wherever it is opened. */
+export const standing = (from: number, to: number) => ({
+  w: undefined,
+  from: new Date(Math.round(from)).toISOString(),
+  to: new Date(Math.round(to)).toISOString(),
+  zone: zone.value,
+})
+
 /**
  * The window in time, kept in the address: "w" when it ends now and moves on, "from" and "to" when it stands still.
  * Every change is a step of the browser's history, so back and forward undo.
@@ -87,13 +96,7 @@ export function useWindow() {
   }
 
   function show(newFrom: number, newTo: number) {
-    const end = Math.min(newTo, Date.now())
-    go({
-      w: undefined,
-      from: new Date(Math.round(newFrom)).toISOString(),
-      to: new Date(Math.round(end)).toISOString(),
-      zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
-    })
+    go(standing(newFrom, Math.min(newTo, Date.now())))
   }
 
   /** Moves by a part of the width; past the present it is live again. */
@@ -114,5 +117,8 @@ export function useWindow() {
     show(end - next, end)
   }
 
-  return { from, to, width, live, now, show, goLive, move, widen }
+  /** Tells the times of the same window in the viewer's zone. */
+  const inOwnZone = () => go({ zone: ownZone })
+
+  return { from, to, width, live, now, show, goLive, move, widen, inOwnZone }
 }

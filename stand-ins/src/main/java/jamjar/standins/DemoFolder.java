@@ -57,6 +57,11 @@ public record DemoFolder(Path root) {
     return root.resolve("history");
   }
 
+  /** There once what is normal was learned from the history. */
+  public Path learned() {
+    return root.resolve("learned");
+  }
+
   /** How an engine was in its first minute: its history was made by that. */
   public Path calibration(String instance) {
     return root.resolve(instance + "-usual.json");

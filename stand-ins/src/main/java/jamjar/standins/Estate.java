@@ -175,11 +175,27 @@ final class Estate implements Callable<Integer> {
     require(call(json(server.resolve("/api/instances")).POST(BodyPublishers.ofString(body))));
   }
 
-  /** Writes what was before, once. */
+  /** Writes what was before, and has it learned, each once, whenever it is ended in between. */
   private void past(DemoFolder folder, Story story, Instant opened) {
-    if (Files.exists(folder.history())) {
-      return;
+    try {
+      if (!Files.exists(folder.history())) {
+        write(folder, story, opened);
+        Files.writeString(folder.history(), "");
+      }
+      if (!Files.exists(folder.learned())) {
+        learn();
+        Files.writeString(folder.learned(), "");
+        System.out.println("history is learned");
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    } catch (Exception e) {
+      // the demo goes on without it; a start of its own tries again
+      System.err.println("no history: " + e);
     }
+  }
+
+  private void write(DemoFolder folder, Story story, Instant opened) throws Exception {
     PrivateCluster cluster = new PrivateCluster(store);
     try (Store there = Store.open(cluster.url("postgres"), "postgres", cluster.password())) {
       History history = new History(there, story);
@@ -204,14 +220,7 @@ final class Estate implements Callable<Integer> {
         writing.await();
       }
       mark(there, story, ofEngines);
-      Files.writeString(folder.history(), "");
       System.out.printf("history took %.0f s%n", (System.nanoTime() - began) / 1e9);
-      learn();
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-    } catch (Exception e) {
-      // the demo goes on without it; a start of its own tries again
-      System.err.println("no history: " + e);
     }
   }
 

@@ -1,6 +1,7 @@
 package jamjar.server.facts;
 
 import jakarta.annotation.PreDestroy;
+import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.reading.Shown;
 import jamjar.server.instances.InstanceState;
 import jamjar.server.watch.WatchEvents;
@@ -160,7 +161,8 @@ class Facts implements WatchEvents {
   }
 
   @Override
-  public void read(int instance, Instant at, int[] ids, List<Shown> shown) {
+  public void read(
+      int instance, Instant at, int[] ids, List<Shown> shown, Map<Integer, Departure> departed) {
     // only what it says of itself is of interest
   }
 

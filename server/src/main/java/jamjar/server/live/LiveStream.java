@@ -6,6 +6,7 @@ import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
+import java.util.UUID;
 import java.util.concurrent.Executor;
 import java.util.function.Consumer;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
@@ -17,21 +18,31 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 final class LiveStream {
   private static final int MOST_WAITING = 500;
 
+  private final String id = UUID.randomUUID().toString();
   private final SseEmitter emitter;
-  private final Set<Integer> instances;
   private final Executor senders;
   private final Consumer<LiveStream> gone;
   private final Map<String, Told> waiting = new LinkedHashMap<>();
   private int lasting;
   private long order;
   private boolean sending;
+  private volatile Set<Integer> instances;
 
   LiveStream(
       SseEmitter emitter, Set<Integer> instances, Executor senders, Consumer<LiveStream> gone) {
     this.emitter = emitter;
-    this.instances = instances;
+    this.instances = Set.copyOf(instances);
     this.senders = senders;
     this.gone = gone;
+  }
+
+  /** Nobody else can name it. */
+  String id() {
+    return id;
+  }
+
+  void want(Set<Integer> others) {
+    instances = Set.copyOf(others);
   }
 
   boolean wants(int instance) {

@@ -36,7 +36,7 @@ public class LiveStreams {
 
   SseEmitter open(Set<Integer> instances, List<Told> first) {
     SseEmitter emitter = new SseEmitter(0L);
-    LiveStream stream = new LiveStream(emitter, Set.copyOf(instances), senders, streams::remove);
+    LiveStream stream = new LiveStream(emitter, instances, senders, streams::remove);
     emitter.onCompletion(() -> streams.remove(stream));
     emitter.onError(e -> streams.remove(stream));
     synchronized (streams) {
@@ -46,9 +46,19 @@ public class LiveStreams {
       }
       streams.add(stream);
     }
+    stream.send(new Told("stream", "", "", Map.of("id", stream.id())));
     stream.send(beatNow());
     first.forEach(stream::send);
     return emitter;
+  }
+
+  /** What an open stream is to tell from now on. */
+  void want(String id, Set<Integer> instances) {
+    streams.stream()
+        .filter(stream -> stream.id().equals(id))
+        .findAny()
+        .orElseThrow(() -> Problem.unknown("This live stream is not open any more: open another."))
+        .want(instances);
   }
 
   /** Whether anybody wants to be told of an instance. */

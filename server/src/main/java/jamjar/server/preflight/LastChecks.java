@@ -2,6 +2,7 @@ package jamjar.server.preflight;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.annotation.PreDestroy;
+import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.reading.Shown;
 import jamjar.server.instances.CheckView;
 import jamjar.server.instances.InstanceState;
@@ -117,7 +118,8 @@ public class LastChecks implements WatchEvents {
   }
 
   @Override
-  public void read(int instance, Instant at, int[] ids, List<Shown> shown) {
+  public void read(
+      int instance, Instant at, int[] ids, List<Shown> shown, Map<Integer, Departure> departed) {
     // only silence is of interest
   }
 

@@ -2,6 +2,7 @@ package jamjar.server.series;
 
 import static jamjar.server.numbers.Numbers.known;
 
+import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.baseline.Normal;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
@@ -65,6 +66,7 @@ class SeriesController {
     InstanceRow instance = instances.row(id);
     Recipe recipe = recipes.of(instance);
     Map<Integer, Shown> latest = watch.latest(id);
+    Map<Integer, Departure> departed = watch.departed(id);
     Map<Integer, List<InForce>> inForce = judge.inForce(id);
     List<SeriesRow> rows =
         store.series().shown(id, MOST_RETIRED).stream()
@@ -83,6 +85,7 @@ class SeriesController {
                     leading.get(row.counter()) == row,
                     latest.get(row.id()),
                     nothing.get(row.id()),
+                    departed.get(row.id()),
                     inForce.getOrDefault(row.id(), List.of())))
         .toList();
   }
@@ -107,6 +110,7 @@ class SeriesController {
       boolean leads,
       Shown shown,
       String lasting,
+      Departure departure,
       List<InForce> limits) {
     int first = leads ? recipe.firstView().indexOf(row.counter()) : -1;
     Normal normal = normals.now(instance.id(), row.id(), clock.millis());
@@ -147,6 +151,7 @@ class SeriesController {
         known(normal.p50()),
         known(normal.p95()),
         normal.basis().words(),
+        departure == null ? null : departure.distance(),
         limits.stream().map(inForce -> LimitInForce.of(row.id(), inForce)).toList());
   }
 }

@@ -17,6 +17,8 @@ import java.util.Map;
  * @param normal its middle
  * @param normalHigh its p95
  * @param normalFrom what normal was learned from, in words
+ * @param distance how many spreads it is outside its normal, positive above; null while it is
+ *     within, or not for long enough
  * @param limits what is in force on it, at most one per condition
  */
 public record SeriesView(
@@ -43,4 +45,5 @@ public record SeriesView(
     @Schema(types = {"number", "null"}) Double normal,
     @Schema(types = {"number", "null"}) Double normalHigh,
     String normalFrom,
+    @Schema(types = {"number", "null"}) Double distance,
     List<LimitInForce> limits) {}

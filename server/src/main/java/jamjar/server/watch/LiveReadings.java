@@ -1,5 +1,6 @@
 package jamjar.server.watch;
 
+import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.reading.Shown;
 import jamjar.server.instances.InstanceState;
 import jamjar.server.live.Greeting.Told;
@@ -24,21 +25,26 @@ class LiveReadings implements WatchEvents {
   }
 
   @Override
-  public void read(int instance, Instant at, int[] ids, List<Shown> shown) {
+  public void read(
+      int instance, Instant at, int[] ids, List<Shown> shown, Map<Integer, Departure> departed) {
     if (!streams.wanted(instance)) {
       return;
     }
     List<Integer> series = new ArrayList<>(ids.length);
     List<Double> values = new ArrayList<>(ids.length);
     List<String> why = new ArrayList<>(ids.length);
+    List<Double> distance = new ArrayList<>(ids.length);
     for (int i = 0; i < ids.length; i++) {
       Shown value = shown.get(i);
       boolean there = value.why() == null && Double.isFinite(value.value());
       series.add(ids[i]);
       values.add(there ? (Double) value.value() : null);
       why.add(value.why() == null ? "" : value.why().words());
+      Departure departure = departed.get(ids[i]);
+      distance.add(departure == null ? null : (Double) departure.distance());
     }
-    LiveReading reading = new LiveReading(instance, at.toEpochMilli(), series, values, why);
+    LiveReading reading =
+        new LiveReading(instance, at.toEpochMilli(), series, values, why, distance);
     streams.tell(instance, new Told("reading", instance + "@" + at.toEpochMilli(), "", reading));
   }
 

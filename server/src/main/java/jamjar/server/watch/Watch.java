@@ -3,6 +3,7 @@ package jamjar.server.watch;
 import jakarta.annotation.PreDestroy;
 import jamjar.collect.Collector;
 import jamjar.collect.Target;
+import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
@@ -11,6 +12,7 @@ import jamjar.server.instances.InstanceState;
 import jamjar.server.instances.InstanceState.State;
 import jamjar.server.instances.Reader;
 import jamjar.server.limits.LiveJudge;
+import jamjar.server.normals.NormalsService;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
@@ -42,6 +44,7 @@ public class Watch implements Reader {
   private final Store store;
   private final Intake intake;
   private final LiveJudge judge;
+  private final NormalsService normals;
   private final Recipes recipes;
   private final Collectors collectors;
   private final WatchCounts counts;
@@ -59,6 +62,7 @@ public class Watch implements Reader {
       Store store,
       Intake intake,
       LiveJudge judge,
+      NormalsService normals,
       Recipes recipes,
       Collectors collectors,
       WatchCounts counts,
@@ -67,6 +71,7 @@ public class Watch implements Reader {
     this.store = store;
     this.intake = intake;
     this.judge = judge;
+    this.normals = normals;
     this.recipes = recipes;
     this.collectors = collectors;
     this.counts = counts;
@@ -84,6 +89,7 @@ public class Watch implements Reader {
             InstanceState.fresh(row.id(), begins, clock.millis(), row.intervalS()),
             recipe,
             judge,
+            departures(row, recipe),
             listeners);
     Function<Pace, Collector> makes = row.paused() ? pace -> null : collectors.of(row, target);
     judge.begin(row);
@@ -129,8 +135,14 @@ public class Watch implements Reader {
     InstanceState state =
         InstanceState.fresh(row.id(), State.STARTING, now, row.intervalS())
             .fell(State.FAILING, now, "cannot begin", "cannot begin: " + words, "");
-    Watched watched = new Watched(state, recipes.of(row), judge, listeners);
+    Recipe recipe = recipes.of(row);
+    Watched watched = new Watched(state, recipe, judge, departures(row, recipe), listeners);
     running.put(row.id(), new Running(row, watched, List.of()));
+  }
+
+  private Departures departures(InstanceRow row, Recipe recipe) {
+    return new Departures(
+        recipe, row.intervalS(), (series, at) -> normals.now(row.id(), series, at));
   }
 
   private Watcher watcher(Watcher.Job job, List<Watcher> before, Watched watched) {
@@ -224,6 +236,12 @@ public class Watch implements Reader {
   public Map<Integer, Shown> latest(int instance) {
     Running now = running.get(instance);
     return now == null ? Map.of() : now.watched().latest();
+  }
+
+  /** Which series have left their normal, by number. */
+  public Map<Integer, Departure> departed(int instance) {
+    Running now = running.get(instance);
+    return now == null ? Map.of() : now.watched().departed();
   }
 
   @Override

@@ -1,5 +1,6 @@
 package jamjar.server.watch;
 
+import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.reading.Shown;
 import jamjar.server.instances.InstanceState;
 import java.time.Instant;
@@ -12,8 +13,10 @@ public interface WatchEvents {
    * A reading has been stored.
    *
    * @param ids the numbers of the series, in the order of shown
+   * @param departed those that have left their normal
    */
-  void read(int instance, Instant at, int[] ids, List<Shown> shown);
+  void read(
+      int instance, Instant at, int[] ids, List<Shown> shown, Map<Integer, Departure> departed);
 
   /** What an instance says of itself has changed, or is told for the first time. */
   default void facts(int instance, Instant at, Map<String, String> facts) {}

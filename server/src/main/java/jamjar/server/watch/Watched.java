@@ -2,6 +2,7 @@ package jamjar.server.watch;
 
 import jamjar.collect.Collector;
 import jamjar.collect.Refusal;
+import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
@@ -23,16 +24,23 @@ final class Watched {
   private final Recipe recipe;
   private final LiveJudge judge;
   private final List<WatchEvents> listeners;
+  private final Departures departures;
   private final Map<Pace, Map<Integer, Shown>> latest = new EnumMap<>(Pace.class);
   private Map<String, String> facts = Map.of();
   private Taken taken = Taken.NONE;
   private InstanceState state;
   private boolean replaced;
 
-  Watched(InstanceState begins, Recipe recipe, LiveJudge judge, List<WatchEvents> listeners) {
+  Watched(
+      InstanceState begins,
+      Recipe recipe,
+      LiveJudge judge,
+      Departures departures,
+      List<WatchEvents> listeners) {
     this.instance = begins.instance();
     this.recipe = recipe;
     this.judge = judge;
+    this.departures = departures;
     this.listeners = listeners;
     this.state = begins;
   }
@@ -56,6 +64,10 @@ final class Watched {
     Map<Integer, Shown> all = new HashMap<>();
     latest.values().forEach(all::putAll);
     return all;
+  }
+
+  synchronized Map<Integer, Departure> departed() {
+    return latest.isEmpty() ? Map.of() : departures.now();
   }
 
   synchronized Map<String, String> facts() {
@@ -132,7 +144,9 @@ final class Watched {
           state.read(
               at.toEpochMilli(), shelf(shown), jar, facts.getOrDefault(Collector.RESTART, ""));
     }
-    listeners.forEach(listener -> listener.read(instance, at, ids, shown));
+    departures.read(source, at, ids, shown);
+    Map<Integer, Departure> departed = departures.now();
+    listeners.forEach(listener -> listener.read(instance, at, ids, shown, departed));
     if (source == Pace.FAST) {
       tell();
     }

@@ -49,7 +49,10 @@ public final class History {
   private static final int FINE_SECONDS = 10;
   private static final int COARSE_SECONDS = 60;
   private static final String OF_THE_COLLECTOR = "own.";
-  private static final int THREADS = 2;
+
+  /** One for each core; each holds a day of readings, so not many. */
+  private static final int THREADS =
+      Math.max(2, Math.min(4, Runtime.getRuntime().availableProcessors()));
 
   private final Store store;
   private final Story story;
@@ -60,9 +63,11 @@ public final class History {
   }
 
   /**
+   * Of another length.
+   *
    * @param length in whole days
    */
-  History(Store store, Story story, Duration length) {
+  public History(Store store, Story story, Duration length) {
     this.store = store;
     this.story = story;
     this.length = length;

@@ -1,0 +1,102 @@
+import { describe, expect, it } from 'vitest'
+import type { Alert } from '@/api/types'
+import { grouped, kindOf, sentenceOf, titleOf, valueOf, whenOf, worstFirst } from './alert'
+
+const alert = (of: Partial<Alert>) =>
+  ({
+    title: 'Vacuum age',
+    labels: {},
+    unit: '',
+    condition: 'above',
+    severity: 'warning',
+    value: 9,
+    ...of,
+  }) as Alert
+
+describe('an alert in words', () => {
+  it('is drawn by its severity, silence apart', () => {
+    expect(kindOf(alert({}))).toBe('warning')
+    expect(kindOf(alert({ severity: 'critical' }))).toBe('critical')
+    expect(kindOf(alert({ condition: 'silent', severity: 'warning' }))).toBe('silent')
+    expect(kindOf(alert({ condition: 'unreachable', severity: 'critical' }))).toBe('critical')
+  })
+
+  it('is named by its counter, its labels and what it watches for', () => {
+    expect(titleOf(alert({ labels: { database: 'bookings' } }))).toBe('Vacuum age · bookings')
+    expect(titleOf(alert({ condition: 'outside' }))).toBe('Vacuum age, outside normal')
+    expect(titleOf(alert({ condition: 'silent' }))).toBe('silent')
+    expect(titleOf(alert({ condition: 'unreachable' }))).toBe('unreachable')
+  })
+
+  it('has a value with its unit, or none', () => {
+    expect(valueOf(alert({ value: 77.9, unit: 's' }))).toBe('77.9 s')
+    expect(valueOf(alert({ value: null }))).toBe('')
+    expect(valueOf(alert({ condition: 'silent', value: 2 }))).toBe('')
+    expect(valueOf(alert({ condition: 'unreachable', value: 2 }))).toBe('')
+  })
+})
+
+describe('a list of alerts', () => {
+  const NOW = Date.UTC(2026, 10, 24, 12)
+  const since = (hours: number) => NOW - hours * 3_600_000
+  const at = (instanceName: string, hours: number, of: Partial<Alert> = {}) =>
+    alert({
+      instanceName,
+      since: since(hours),
+      ended: null,
+      state: of.severity ?? 'warning',
+      ...of,
+    })
+
+  it('has the worst first, of these what is open for longest, and what settles last', () => {
+    const all = [
+      at('settling', 9, { severity: 'critical', state: 'settling' }),
+      at('silent', 9, { condition: 'silent' }),
+      at('young', 1, { severity: 'critical' }),
+      at('warning', 8),
+      at('old', 2, { severity: 'critical' }),
+    ]
+    expect(all.sort(worstFirst).map((a) => a.instanceName)).toEqual([
+      'old',
+      'young',
+      'warning',
+      'silent',
+      'settling',
+    ])
+  })
+
+  it('has those of one instance under one head, where its worst is', () => {
+    const all = [at('a', 3), at('b', 2), at('a', 1)]
+    const groups = grouped(all, (a) => a.instanceName)
+    expect(groups.map((g) => [g.name, g.alerts.length])).toEqual([
+      ['a', 2],
+      ['b', 1],
+    ])
+  })
+
+  it('tells the day where it is not today', () => {
+    expect(whenOf(at('a', 1), NOW)).toMatch(/^since \d\d:\d\d \(60 min\)$/)
+    expect(whenOf(at('a', 30), NOW)).toMatch(/^since Mon 23 Nov \d\d:\d\d \(30 h\)$/)
+    expect(whenOf(at('a', 30, { ended: since(1) }), NOW)).toMatch(
+      /^Mon 23 Nov .* – Tue 24 Nov .*\(29 h\)$/,
+    )
+  })
+
+  it('is read out in one sentence', () => {
+    const one = at('booking-3', 1, {
+      title: 'Heap floor',
+      unit: '%',
+      value: 91,
+      normalLow: 48,
+      normalHigh: 52,
+      number: 85,
+      condition: 'above',
+    })
+    expect(sentenceOf(one, NOW)).toMatch(
+      /^Heap floor of booking-3 is 91.0 % \(normal 48.0 – 52.0 %, limit 85 %\), since .*\.$/,
+    )
+    expect(sentenceOf(at('gate-4', 1, { condition: 'silent', number: 2 }), NOW)).toMatch(
+      /^gate-4 is silent \(limit 2 intervals\), since /,
+    )
+  })
+})

@@ -1,0 +1,87 @@
+import { describe, expect, it } from 'vitest'
+import type { Points } from '@/api/types'
+import { beyond, options, type Drawn } from './options'
+import { edge, scaleOf } from './scale'
+
+const points = (mean: (number | null)[], over: Partial<Points> = {}): Points => ({
+  series: 1,
+  at: mean.map((_, i) => 1000 * i),
+  mean,
+  min: mean.map((v) => (v === null ? null : v - 1)),
+  max: mean.map((v) => (v === null ? null : v + 1)),
+  spans: [],
+  normalLow: mean.map(() => 2),
+  normal: mean.map(() => 3),
+  normalHigh: mean.map(() => 4),
+  ...over,
+})
+const drawn = (over: Partial<Drawn>) =>
+  options({
+    points: points([3, 5, null, 9]),
+    from: 0,
+    to: 4000,
+    unit: '%',
+    scale: { min: 0, max: 10 },
+    limits: [],
+    below: false,
+    band: true,
+    colour: 'blue',
+    token: (name) => name,
+    hatch: 'hatch',
+    grid: { left: 0, right: 0, top: 0, bottom: 0, width: 300 },
+    ...over,
+  })
+const series = (of: ReturnType<typeof options>, id: string) =>
+  of.series.find((one) => one.id === id)!.data.map((pair) => pair[1])
+
+describe('the options of a chart', () => {
+  it('always hold the same series, so that a change is merged', () => {
+    const ids = (of: ReturnType<typeof options>) => of.series.map((one) => one.id)
+    const all = ids(drawn({}))
+    expect(ids(drawn({ points: undefined, band: false }))).toEqual(all)
+    expect(new Set(all).size).toBe(all.length)
+    expect(series(drawn({ band: false }), 'normal')).toEqual([])
+  })
+
+  it('stack the band and the spread on their lower ends', () => {
+    expect(series(drawn({}), 'normal-low')).toEqual([2, 2, 2, 2])
+    expect(series(drawn({}), 'normal')).toEqual([2, 2, 2, 2])
+    expect(series(drawn({}), 'spread')).toEqual([2, 2, null, 2])
+  })
+
+  it('thicken what its extreme has at or beyond a limit, though its mean has not', () => {
+    const limits = [
+      { kind: 'warning' as const, value: 6 },
+      { kind: 'critical' as const, value: 10 },
+    ]
+    const of = drawn({ limits })
+    expect(series(of, 'warning')).toEqual([null, 6, null, null])
+    expect(series(of, 'critical')).toEqual([null, null, null, 10])
+    expect(beyond([3, 5, null, 9], true, 5, undefined)).toEqual([3, 5, null, null])
+  })
+
+  it('draw no line over a gap, and hatch it', () => {
+    const spans = [{ from: 1000, to: 3000, why: 'cut off' }]
+    const mean = drawn({ points: points([3, null, 9], { spans }) }).series.find(
+      (one) => one.id === 'mean',
+    ) as unknown as { data: unknown[][]; connectNulls: boolean; markArea: { data: unknown[] } }
+    expect(mean.data.map((pair) => pair[1])).toEqual([3, null, 9])
+    expect(mean.connectNulls).toBe(false)
+    expect(mean.markArea.data).toEqual([[{ xAxis: 1000 }, { xAxis: 3000 }]])
+  })
+})
+
+describe('the scale of a row', () => {
+  it('is round and holds all that is in it', () => {
+    const row = [points([10, 43]), points([3, 20])]
+    expect(scaleOf(row, true, [], false, '%', 0)).toEqual({ min: 0, max: 50 })
+    expect(scaleOf(row, true, [70], false, '%', 0)).toEqual({ min: 0, max: 80 })
+    expect(scaleOf([], true, [], false, '%', 0)).toEqual({ min: 0, max: 100 })
+  })
+
+  it('moves on by whole pixels', () => {
+    expect(edge(10_001, 3000)).toBe(12_000)
+    expect(edge(11_999, 3000)).toBe(12_000)
+    expect(edge(12_000, 3000)).toBe(12_000)
+  })
+})

@@ -1,0 +1,152 @@
+import type { Points } from '@/api/types'
+import { clock, clockWithSeconds, date, onAxis } from '@/text/format'
+import type { Line } from './LimitLines.vue'
+import type { Ends } from './scale'
+
+/** What a chart is drawn from: nothing of it is looked up. */
+export type Drawn = {
+  points: Points | undefined
+  from: number
+  to: number
+  unit: string
+  scale: Ends
+  limits: Line[]
+  below: boolean
+  band: boolean
+  colour: string
+  /** A colour of the theme by its name. */
+  token: (name: string) => string
+  hatch: unknown
+  grid: { left: number; right: number; top: number; bottom: number; width: number }
+}
+type Values = (number | null)[]
+
+const DAYS = 3 * 86_400_000
+const MINUTES = 10 * 60_000
+
+const tick = (at: number, width: number) =>
+  width > DAYS ? date(at) : width < MINUTES ? clockWithSeconds(at) : clock(at)
+
+/** A single reading between two gaps would draw no line: it gets a dot. */
+const lonely = (values: Values) => (_: unknown, p: { dataIndex: number }) => {
+  const there = (n: number) => values[n] !== null && values[n] !== undefined
+  const i = p.dataIndex
+  return there(i) && !there(i - 1) && !there(i + 1) ? 4 : 0
+}
+
+/** The parts of the extremes that are at or beyond a limit but not beyond the next one. */
+export function beyond(
+  values: Values,
+  below: boolean,
+  from: number | undefined,
+  to: number | undefined,
+): Values {
+  const worse = (v: number, limit: number) => (below ? v <= limit : v >= limit)
+  return values.map((v) =>
+    v !== null && from !== undefined && worse(v, from) && (to === undefined || !worse(v, to))
+      ? v
+      : null,
+  )
+}
+
+const between = (low: Values, high: Values): Values =>
+  high.map((v, i) => (v === null ? null : v - (low[i] ?? v)))
+
+/**
+ * All that a chart shows, always in the same series, so that what changed is merged into what is
+ * drawn: band, spread, mean with the gaps, and what is at or beyond a limit.
+ */
+export function options(of: Drawn) {
+  const { points, scale, token, grid } = of
+  const at = points?.at ?? []
+  const mean = points?.mean ?? []
+  const low = of.band ? (points?.normalLow ?? []) : []
+  const high = of.band ? (points?.normalHigh ?? []) : []
+  const extreme = (of.below ? points?.min : points?.max) ?? []
+  const limit = (kind: Line['kind']) => of.limits.find((l) => l.kind === kind)?.value
+  const ink = token('--ink-soft')
+
+  const line = (id: string, values: Values, extra: object) => ({
+    id,
+    type: 'line' as const,
+    data: values.length ? at.map((t, i) => [t, values[i]]) : [],
+    showSymbol: false,
+    connectNulls: false,
+    silent: true,
+    animation: false,
+    ...extra,
+  })
+  const edge = { color: token('--oat-edge'), width: 1 }
+  const normal = { stack: 'normal', stackStrategy: 'all', lineStyle: edge, z: 1 }
+  const spread = { lineStyle: { opacity: 0 }, stack: 'spread', stackStrategy: 'all', z: 2 }
+  const thick = (id: string, values: Values, colour: string) =>
+    line(id, values, {
+      lineStyle: { color: colour, width: 3 },
+      itemStyle: { color: colour },
+      showSymbol: true,
+      symbolSize: lonely(values),
+      z: 4,
+    })
+
+  return {
+    animation: false,
+    textStyle: { fontFamily: token('--text') },
+    grid: { left: grid.left, right: grid.right, top: grid.top, bottom: grid.bottom },
+    xAxis: {
+      type: 'time',
+      min: of.from,
+      max: of.to,
+      splitNumber: Math.max(2, Math.floor(grid.width / 90)),
+      axisLine: { show: false },
+      axisTick: { show: false },
+      axisLabel: {
+        color: ink,
+        fontSize: 11,
+        hideOverlap: true,
+        formatter: (t: number) => tick(t, of.to - of.from),
+      },
+    },
+    yAxis: {
+      type: 'value',
+      min: scale.min,
+      max: scale.max,
+      interval: (scale.max - scale.min) / 2,
+      axisLabel: { color: ink, fontSize: 11, formatter: (v: number) => onAxis(v, of.unit) },
+      splitLine: { lineStyle: { color: token('--line') } },
+    },
+    series: [
+      line('normal-low', low, normal),
+      line('normal', between(low, high), {
+        ...normal,
+        areaStyle: { color: token('--oat'), opacity: 1 },
+      }),
+      line('least', points?.min ?? [], spread),
+      line('spread', between(points?.min ?? [], points?.max ?? []), {
+        ...spread,
+        areaStyle: { color: of.colour, opacity: 0.18 },
+      }),
+      line('mean', mean, {
+        lineStyle: { color: of.colour, width: 1.5 },
+        itemStyle: { color: of.colour },
+        showSymbol: true,
+        symbolSize: lonely(mean),
+        z: 3,
+        markArea: {
+          silent: true,
+          itemStyle: { color: of.hatch },
+          data: (points?.spans ?? []).map((s) => [{ xAxis: s.from }, { xAxis: s.to }]),
+        },
+      }),
+      thick(
+        'warning',
+        beyond(extreme, of.below, limit('warning'), limit('critical')),
+        token('--apricot'),
+      ),
+      thick(
+        'critical',
+        beyond(extreme, of.below, limit('critical'), undefined),
+        token('--raspberry'),
+      ),
+    ],
+  }
+}
