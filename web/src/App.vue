@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { useTitle } from '@vueuse/core'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useMoment } from './chart/useMoment'
 import FindBox from './frame/FindBox.vue'
 import HeadBar from './frame/HeadBar.vue'
 import KeysHelp from './frame/KeysHelp.vue'
-import { QUESTION_PATHS } from './frame/questions'
+import { QUESTION_PATHS, questions } from './frame/questions'
 import QuestionBar from './frame/QuestionBar.vue'
 import RailStrip from './frame/RailStrip.vue'
 import { useAlerts } from './alerts/useAlerts'
@@ -29,6 +30,7 @@ const window = useWindow()
 const { go } = useLink()
 const form = ref<{ id?: number }>()
 const help = ref(false)
+const bench = ref<HTMLElement>()
 const marker = ref<{ id?: number; at?: number }>()
 
 /** The next open alert, round and round. */
@@ -38,6 +40,7 @@ function nextAlert() {
   go('/alerts', { id: next?.id })
 }
 
+const QUESTIONS = questions([])
 const asked = computed(() => QUESTION_PATHS.includes(route.path))
 const own = computed(() => instances.value.find((i) => i.id === picked.value[0])?.kind === 'jamjar')
 
@@ -52,6 +55,16 @@ const heading = computed(() => {
   if (route.name === 'applications' && !names.length) return 'All application servers'
   return limits ? `Limits ${names.length ? `of ${names[0]}` : ''}` : names.join(', ')
 })
+
+/** What is asked, about what: so that tabs and the history tell one from another. */
+useTitle(
+  computed(() => {
+    const question = QUESTIONS.find((q) => q.path === route.path)?.name
+    return [question === heading.value ? '' : question, heading.value, 'Jam Jar']
+      .filter(Boolean)
+      .join(' · ')
+  }),
+)
 
 onMounted(() => void useGroups().reload())
 onLive({
@@ -78,9 +91,10 @@ useKeys({
 
 <template>
   <div class="frame">
+    <button type="button" class="skip" @click="bench?.focus()">to the answers</button>
     <HeadBar @help="help = true"><FindBox /></HeadBar>
     <ShelfList class="shelf-side" @add="form = {}" />
-    <main class="bench">
+    <main ref="bench" class="bench" tabindex="-1">
       <header class="title">
         <h1>{{ heading }}</h1>
         <button
@@ -111,9 +125,34 @@ useKeys({
   grid-template: 44px minmax(0, 1fr) 76px / 232px minmax(0, 1fr);
   height: 100vh;
 }
+.skip {
+  position: absolute;
+  z-index: 30;
+  top: 6px;
+  left: -999px;
+}
+.skip:focus {
+  left: 8px;
+  padding: 6px 12px;
+}
+.bench:focus {
+  outline: none;
+}
 .bench {
   overflow: hidden auto;
   padding: 12px 20px;
+}
+@media (width < 700px) {
+  .frame {
+    grid-template: 44px minmax(0, 1fr) / minmax(0, 1fr);
+  }
+  .frame > :deep(.shelf-side),
+  .frame > :deep(.rail) {
+    display: none;
+  }
+  .bench {
+    padding: 12px;
+  }
 }
 .title {
   display: flex;

@@ -140,7 +140,7 @@ watch(
       ← all alerts
     </button>
     <div class="two">
-      <div ref="list" class="list">
+      <div ref="list" class="list" data-arrows>
         <p v-if="flat.length === 0 && asking" class="soft empty">Fetching the alerts …</p>
         <p v-else-if="flat.length === 0" class="soft empty">
           {{

@@ -95,11 +95,11 @@ const gapHere = computed(() => {
     : props.points?.spans.find((span) => at >= span.from && at <= span.to)
 })
 
-useDrawing(
+const drawn = useDrawing(
   box,
   computed(() => [width.value, height.value]),
   () =>
-    width.value === 0
+    width.value === 0 || !props.points
       ? undefined
       : options({
           points: props.points,
@@ -128,6 +128,7 @@ useDrawing(
   <div
     class="band-chart"
     role="img"
+    :aria-busy="!drawn"
     :aria-label="`${title} over time`"
     @pointerdown="down"
     @pointermove="move"
@@ -135,7 +136,7 @@ useDrawing(
     @pointerleave="leave"
     @dblclick="emit('back')"
   >
-    <div ref="box" class="canvas" />
+    <div ref="box" class="canvas" :class="{ empty: !points }" />
     <LimitLines
       v-if="limits?.length"
       :lines="limits"
@@ -182,6 +183,9 @@ useDrawing(
 .canvas {
   position: absolute;
   inset: 0;
+}
+.canvas.empty {
+  visibility: hidden;
 }
 .cross {
   position: absolute;

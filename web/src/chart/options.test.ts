@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Points } from '@/api/types'
-import { beyond, options, type Drawn } from './options'
+import { beyond, corners, options, type Drawn } from './options'
 import { edge, scaleOf } from './scale'
 
 const points = (mean: (number | null)[], over: Partial<Points> = {}): Points => ({
@@ -44,9 +44,24 @@ describe('the options of a chart', () => {
   })
 
   it('stack the band and the spread on their lower ends', () => {
-    expect(series(drawn({}), 'normal-low')).toEqual([2, 2, 2, 2])
-    expect(series(drawn({}), 'normal')).toEqual([2, 2, 2, 2])
+    const of = points([3, 5, 4, 9], { normalHigh: [4, 4, 4, 7] })
+    expect(series(drawn({ points: of }), 'normal-low')).toEqual([2, 2, 2])
+    expect(series(drawn({ points: of }), 'normal')).toEqual([2, 2, 5])
     expect(series(drawn({}), 'spread')).toEqual([2, 2, null, 2])
+  })
+
+  it('leave out what is on the way between two turns, and what is not there', () => {
+    expect(
+      corners([
+        [1, 1, 1, 2, 2, null, 2],
+        [5, 5, 5, 5, 6, 6, 6],
+      ]),
+    ).toEqual([0, 2, 3, 4, 5, 6])
+    expect(corners([[]])).toEqual([])
+    const flat = points([3, 3, 3])
+    const of = drawn({ points: { ...flat, min: flat.mean, max: flat.mean } })
+    expect(series(of, 'spread')).toEqual([])
+    expect(series(of, 'warning')).toEqual([])
   })
 
   it('thicken what its extreme has at or beyond a limit, though its mean has not', () => {

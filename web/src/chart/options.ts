@@ -49,6 +49,17 @@ export function beyond(
   )
 }
 
+const some = (values: Values) => values.some((v) => v !== null && v !== undefined)
+
+/** The places at which one of several lines turns: what lies on the way between two needs not be drawn. */
+export function corners(lines: Values[]): number[] {
+  const n = lines[0]?.length ?? 0
+  const same = (i: number, j: number) => lines.every((line) => line[i] === line[j])
+  return Array.from({ length: n }, (_, i) => i).filter(
+    (i) => i === 0 || i === n - 1 || !same(i, i - 1) || !same(i, i + 1),
+  )
+}
+
 const between = (low: Values, high: Values): Values =>
   high.map((v, i) => (v === null ? null : v - (low[i] ?? v)))
 
@@ -58,18 +69,23 @@ const between = (low: Values, high: Values): Values =>
  */
 export function options(of: Drawn) {
   const { points, scale, token, grid } = of
-  const at = points?.at ?? []
+  const all = points?.at ?? []
   const mean = points?.mean ?? []
   const low = of.band ? (points?.normalLow ?? []) : []
   const high = of.band ? (points?.normalHigh ?? []) : []
+  const spreads = (points?.min ?? []).some((v, i) => v !== points?.max[i])
+  const turns = corners([low, high])
+  const at = (values: Values) => turns.map((i) => values[i] ?? null)
+  const turnsAt = turns.map((i) => all[i] ?? 0)
   const extreme = (of.below ? points?.min : points?.max) ?? []
   const limit = (kind: Line['kind']) => of.limits.find((l) => l.kind === kind)?.value
   const ink = token('--ink-soft')
 
-  const line = (id: string, values: Values, extra: object) => ({
+  const line = (id: string, values: Values, extra: object, at = all) => ({
     id,
     type: 'line' as const,
-    data: values.length ? at.map((t, i) => [t, values[i]]) : [],
+    // most of what could be drawn is not there
+    data: some(values) ? at.map((t, i) => [t, values[i]] as const) : [],
     showSymbol: false,
     connectNulls: false,
     silent: true,
@@ -115,13 +131,15 @@ export function options(of: Drawn) {
       splitLine: { lineStyle: { color: token('--line') } },
     },
     series: [
-      line('normal-low', low, normal),
-      line('normal', between(low, high), {
-        ...normal,
-        areaStyle: { color: token('--oat'), opacity: 1 },
-      }),
-      line('least', points?.min ?? [], spread),
-      line('spread', between(points?.min ?? [], points?.max ?? []), {
+      line('normal-low', at(low), normal, turnsAt),
+      line(
+        'normal',
+        at(between(low, high)),
+        { ...normal, areaStyle: { color: token('--oat'), opacity: 1 } },
+        turnsAt,
+      ),
+      line('least', spreads ? (points?.min ?? []) : [], spread),
+      line('spread', spreads ? between(points?.min ?? [], points?.max ?? []) : [], {
         ...spread,
         areaStyle: { color: of.colour, opacity: 0.18 },
       }),

@@ -1,5 +1,5 @@
 import { useDocumentVisibility, useIntersectionObserver } from '@vueuse/core'
-import { onBeforeUnmount, ref, watch, type Ref } from 'vue'
+import { computed, onBeforeUnmount, ref, watch, type Ref } from 'vue'
 import { init, type EChartsCoreOption, type EChartsType } from './echarts'
 
 /**
@@ -7,6 +7,7 @@ import { init, type EChartsCoreOption, type EChartsType } from './echarts'
  * at all while nobody sees it.
  *
  * @param option what is drawn; undefined for nothing
+ * @returns whether that is there, or nobody looks
  */
 export function useDrawing(
   box: Ref<HTMLElement | undefined>,
@@ -15,6 +16,8 @@ export function useDrawing(
 ) {
   const seen = useDocumentVisibility()
   const inView = ref(false)
+  /** Whether what is to be seen is there. */
+  const drawn = ref(false)
   let chart: EChartsType | undefined
   let drawnSize = ''
   let frame = 0
@@ -31,6 +34,7 @@ export function useDrawing(
       chart.resize()
     }
     chart.setOption(wanted)
+    drawn.value = true
   }
   const isSeen = () => inView.value && seen.value === 'visible'
   // what nobody sees is not even thought of
@@ -38,6 +42,7 @@ export function useDrawing(
     () => (isSeen() ? [option(), size.value.join()] : []),
     ([now]) => {
       wanted = now as EChartsCoreOption | undefined
+      drawn.value = !wanted
       if (wanted && !frame) frame = requestAnimationFrame(draw)
     },
   )
@@ -45,4 +50,6 @@ export function useDrawing(
     cancelAnimationFrame(frame)
     chart?.dispose()
   })
+
+  return computed(() => drawn.value || !isSeen())
 }

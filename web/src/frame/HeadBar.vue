@@ -6,9 +6,10 @@ import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
 import { useLive } from '@/live/useLive'
 import { isPaused, isSilent, unreadInWords } from '@/shelf/useShelf'
-import { plain, range, since, span } from '@/text/format'
+import { many, plain, range, since, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import { useLink } from '@/window/useLink'
+import PageMenu from './PageMenu.vue'
 
 /** Name, find, how much was read and how long ago. A dead stream must not look calm. */
 const emit = defineEmits<{ help: [] }>()
@@ -49,12 +50,18 @@ const worstWords = computed(() => {
   const what = [titleOf(a).toLowerCase(), valueOf(a), why && `(${why})`].filter(Boolean).join(' ')
   return `${a.instanceName}: ${what}, ${normal}${limit}${since(a.since, now.value)}`
 })
-const lastAt = computed(() => Math.max(0, ...instances.value.map((i) => i.state.lastAt ?? 0)))
 const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.value)
+/** Spoken when it changes, not each second. */
+const spoken = computed(() =>
+  lost.value
+    ? 'no word from Jam Jar'
+    : `${read.value} of ${many(instances.value.length, 'instance')} read`,
+)
+const lastAt = computed(() => Math.max(0, ...instances.value.map((i) => i.state.lastAt ?? 0)))
 </script>
 
 <template>
-  <header class="head">
+  <header class="head" :class="{ alarmed: worst }">
     <RouterLink class="brand" :to="link('/shelf')">Jam Jar</RouterLink>
     <slot />
     <RouterLink
@@ -65,7 +72,8 @@ const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.valu
     >
       {{ SIGN.critical }} {{ worstWords }}
     </RouterLink>
-    <p class="read" role="status">
+    <p class="unseen" role="status">{{ spoken }}</p>
+    <p class="read">
       <span v-if="lost" class="silent">
         ◌ no word from Jam Jar for {{ span(now - heardAt) }}: what you see stands still; trying
         again
@@ -80,6 +88,7 @@ const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.valu
           v-if="counts.critical"
           class="count critical"
           :to="link('/alerts')"
+          :aria-label="`${counts.critical} critical`"
           :title="`${counts.critical} critical`"
           >{{ SIGN.critical }} {{ counts.critical }}</RouterLink
         >
@@ -87,24 +96,14 @@ const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.valu
           v-if="counts.warning"
           class="count warning"
           :to="link('/alerts')"
-          :title="`${counts.warning} warnings`"
+          :aria-label="many(counts.warning, 'warning')"
+          :title="many(counts.warning, 'warning')"
           >{{ SIGN.warning }} {{ counts.warning }}</RouterLink
         >
         <span v-if="silent" class="silent" :title="unreadInWords(instances)">◌ {{ silent }}</span>
       </template>
     </p>
-    <nav class="pages" aria-label="Pages">
-      <RouterLink class="link" :to="link('/applications', { pick: undefined })"
-        >Applications</RouterLink
-      >
-      <RouterLink class="link" :to="link('/alerts')">Alerts</RouterLink>
-      <RouterLink class="link" :to="link('/recipes')">Recipes</RouterLink>
-      <RouterLink class="link" :to="link('/endpoints')">End points</RouterLink>
-      <RouterLink class="link" :to="link('/estate')">Estate</RouterLink>
-    </nav>
-    <button class="link" type="button" @click="emit('help')">
-      keys <span class="key">?</span>
-    </button>
+    <PageMenu :folded="worst !== undefined" @keys="emit('help')" />
   </header>
 </template>
 
@@ -126,29 +125,38 @@ const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.valu
   text-decoration: none;
 }
 .worst {
-  /* it comes before the room to find things in */
-  flex: 1 1 320px;
+  /* whole, in two lines: it comes before the room to find things in */
+  flex: 1 1 480px;
   min-width: 0;
+  max-height: 40px;
   overflow: hidden;
+  font-size: 13px;
+  line-height: 18px;
   text-decoration: none;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+}
+.alarmed .brand {
+  width: auto;
+}
+@media (width < 700px) {
+  .head {
+    gap: 12px;
+    padding: 0 8px;
+  }
+  .head :deep(.find-box),
+  .read,
+  .worst {
+    display: none;
+  }
+  .brand {
+    margin-right: auto;
+  }
 }
 .count {
   font-weight: 600;
   text-decoration: none;
 }
-.pages,
-.brand,
-.pages + button {
+.brand {
   flex: none;
-}
-.pages {
-  display: flex;
-  gap: 16px;
-}
-.pages a {
-  text-decoration: none;
 }
 .read {
   display: flex;

@@ -1,11 +1,14 @@
 <script setup lang="ts">
-import { ElDialog } from 'element-plus'
+import { ElCheckbox, ElDialog } from 'element-plus'
+import { useKeysOn } from '@/keys/useKeys'
 
 /** All keys. */
 const open = defineModel<boolean>({ required: true })
+const on = useKeysOn()
 const KEYS = [
   ['/', 'find an instance'],
   [', .', 'previous, next instance'],
+  ['1 – 9', 'Now, Sessions, Statements, Locks, Memory, Pools, Counters, Baseline, Compare'],
   ['Space', 'on a shelf row: add to the picked, or take out'],
   ['+', 'add a chart'],
   ['Enter', 'on a chart: the whole bench; Esc: back'],
@@ -30,6 +33,9 @@ const KEYS = [
         <dd>{{ what }}</dd>
       </template>
     </dl>
+    <p>
+      <ElCheckbox v-model="on">keys act</ElCheckbox>
+    </p>
     <p class="soft">They are off while you type in a field. Everything works with the mouse too.</p>
   </ElDialog>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElInputNumber, ElOption, ElSelect } from 'element-plus'
-import { computed, toRef, watch } from 'vue'
+import { computed, ref, toRef, watch } from 'vue'
 import type { Instance, Series } from '@/api/types'
 import type { Line } from '@/chart/LimitLines.vue'
 import { plain } from '@/text/format'
@@ -17,7 +17,7 @@ const { draft, inForce, mine, failure, fault, saving, undo, save, remove, undoIt
   toRef(props, 'instance'),
 )
 const outside = computed(() => draft.condition === 'outside')
-const unit = computed(() => (outside.value ? 'spreads' : props.series.unit || 'count'))
+const unit = computed(() => (outside.value ? '× its usual spread' : props.series.unit || 'count'))
 const reaches = computed(() => [
   { level: 'instance', words: `${props.instance.name} alone` },
   ...(props.instance.group ? [{ level: 'group', words: `the group ${props.instance.group}` }] : []),
@@ -39,11 +39,16 @@ function setLine(kind: Line['kind'], value: number) {
 }
 defineExpose({ setLine })
 
+const done = ref('')
 async function submit() {
-  if (await save()) emit('saved')
+  if (!(await save())) return
+  done.value = 'Saved. It judges from now on.'
+  emit('saved')
 }
-async function takeAway() {
-  if (await remove()) emit('saved')
+async function deleteIt() {
+  if (!(await remove())) return
+  done.value = 'Deleted. What is set for its group or kind holds again.'
+  emit('saved')
 }
 async function back() {
   await undoIt()
@@ -91,46 +96,50 @@ async function back() {
       /></label>
     </div>
     <p v-if="!outside" class="soft hint">Or drag the lines in the chart.</p>
-    <div class="pair">
-      <label :class="{ fault: fault === 'hold' }"
-        >Rises when<ElInputNumber
-          v-model="draft.m"
-          :min="1"
-          :max="60"
-          :controls="false"
-          aria-label="Judgings that pass"
-      /></label>
-      <label
-        >of the last … pass<ElInputNumber
-          v-model="draft.n"
-          :min="1"
-          :max="60"
-          :controls="false"
-          aria-label="Judgings looked at"
-      /></label>
-    </div>
-    <div class="pair">
-      <label :class="{ fault: fault === 'clear.number' }"
-        >Calm again at<ElInputNumber
-          v-model="draft.clear"
-          :value-on-clear="null"
-          :controls="false"
-          placeholder="by itself"
-          aria-label="Calm again at"
-      /></label>
-      <label
-        >for … s<ElInputNumber
-          v-model="draft.seconds"
-          :min="0"
-          :max="86400"
-          :value-on-clear="null"
-          :controls="false"
-          placeholder="60"
-          aria-label="Calm for seconds"
-      /></label>
-    </div>
+    <p class="sentence" :class="{ fault: fault === 'hold' }">
+      Rises when
+      <ElInputNumber
+        v-model="draft.m"
+        :min="1"
+        :max="60"
+        :controls="false"
+        aria-label="Checks that pass"
+      />
+      of the last
+      <ElInputNumber
+        v-model="draft.n"
+        :min="1"
+        :max="60"
+        :controls="false"
+        aria-label="Checks looked at"
+      />
+      checks are at or beyond it.
+    </p>
+    <p class="sentence" :class="{ fault: fault === 'clear.number' }">
+      Calm again at
+      <ElInputNumber
+        v-model="draft.clear"
+        class="wide"
+        :value-on-clear="null"
+        :controls="false"
+        placeholder="by itself"
+        aria-label="Calm again at"
+      />
+      for
+      <ElInputNumber
+        v-model="draft.seconds"
+        :min="0"
+        :max="86400"
+        :value-on-clear="null"
+        :controls="false"
+        placeholder="60"
+        aria-label="Calm for seconds"
+      />
+      s.
+    </p>
     <p class="soft hint">
-      Judged every {{ inForce?.every ?? (outside ? 60 : Math.max(10, series.interval)) }} s<template
+      Checked every
+      {{ inForce?.every ?? (outside ? 60 : Math.max(10, series.interval)) }} s<template
         v-if="inForce"
         >; now in force:
         <template v-if="inForce.warning !== null"
@@ -154,11 +163,11 @@ async function back() {
       <ElButton @click="emit('close')">Close</ElButton>
     </div>
     <p v-if="undo" class="saved" role="status">
-      Saved. It judges from now on.
+      {{ done }}
       <button class="link" type="button" @click="back">undo</button>
     </p>
-    <button v-if="mine" class="link" type="button" @click="takeAway">
-      {{ mine.scope.level === 'kind' ? 'back to what was shipped' : 'take this one away' }}
+    <button v-if="mine" class="link" type="button" @click="deleteIt">
+      {{ mine.shipped ? 'back to what was shipped' : 'delete this limit' }}
     </button>
   </form>
 </template>
@@ -197,6 +206,21 @@ label :deep(input) {
 }
 .fault :deep(.el-input__wrapper) {
   box-shadow: 0 0 0 1px var(--raspberry) inset;
+}
+.sentence {
+  line-height: 2.4;
+}
+.sentence :deep(.el-input-number) {
+  width: 44px;
+}
+.sentence :deep(.el-input-number.wide) {
+  width: 84px;
+}
+.sentence :deep(.el-input__wrapper) {
+  padding: 0 8px;
+}
+.sentence :deep(input) {
+  text-align: left;
 }
 .pair {
   display: flex;

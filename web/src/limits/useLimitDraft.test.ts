@@ -76,6 +76,56 @@ describe('a limit being set', () => {
     expect(vi.mocked(api.changeLimit).mock.calls[1]).toEqual([1, stored(1, 'kind', 'postgresql')])
   })
 
+  it('keeps what it does not show, and what is inherited stays inherited', async () => {
+    const kind = {
+      ...stored(1, 'kind', 'postgresql'),
+      warning: 20,
+      critical: 25,
+      hold: { m: 2, n: 5 },
+    }
+    const own = {
+      ...stored(4, 'instance', '7'),
+      warning: 10,
+      critical: null,
+      hold: null,
+      criticalHold: { m: 1, n: 1 },
+      clear: { number: null, seconds: 30 },
+      criticalClear: 22,
+    }
+    vi.mocked(api.limits).mockResolvedValue([kind, own] as Limit[])
+    const it = draft()
+    await flushPromises()
+    it.draft.warning = 12
+    await it.save()
+    expect(vi.mocked(api.changeLimit).mock.calls[0]?.[1]).toMatchObject({
+      warning: 12,
+      critical: null,
+      hold: null,
+      criticalHold: { m: 1, n: 1 },
+      clear: { number: 8, seconds: 30 },
+      criticalClear: 22,
+    })
+  })
+
+  it('begins with the numbers of the reach that is chosen', async () => {
+    const kind = {
+      ...stored(1, 'kind', 'postgresql'),
+      warning: 20,
+      critical: 40,
+      hold: { m: 4, n: 6 },
+    }
+    vi.mocked(api.limits).mockResolvedValue([kind] as Limit[])
+    const it = draft()
+    await flushPromises()
+    expect(it.draft).toMatchObject({ warning: 10, critical: 25 })
+    it.draft.level = 'kind'
+    await flushPromises()
+    expect(it.draft).toMatchObject({ warning: 20, critical: 40, m: 4, n: 6, clear: null })
+    it.draft.level = 'instance'
+    await flushPromises()
+    expect(it.draft).toMatchObject({ warning: 10, critical: 25, m: 2, n: 5 })
+  })
+
   it('keeps what is being typed when the series are fetched anew', async () => {
     const it = draft()
     await flushPromises()

@@ -1,6 +1,6 @@
 import { computed, reactive, ref, watch, type Ref } from 'vue'
 import { api, fieldOf, inWords } from '@/api/client'
-import type { Instance, Limit, LimitBody, Series } from '@/api/types'
+import type { Hold, Instance, Limit, LimitBody, Series } from '@/api/types'
 
 export type Level = 'instance' | 'group' | 'kind'
 type Draft = {
@@ -14,6 +14,15 @@ type Draft = {
   seconds: number | null
 }
 
+type Numbers = {
+  warning: number | null
+  critical: number | null
+  hold: Hold | null
+  clear: number | null
+  seconds: number | null
+}
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 const sameLabels = (a: Record<string, string>, b: Record<string, string>) =>
   JSON.stringify(Object.entries(a).sort()) === JSON.stringify(Object.entries(b).sort())
 
@@ -42,26 +51,46 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>) {
       : level === 'group'
         ? instance.value.group
         : instance.value.kind
-  /** The limit that is set at the chosen reach already. */
-  const mine = computed(() =>
+  const setAt = (level: Level) =>
     limits.value.find(
       (l) =>
         l.counter === series.value.counter &&
         l.condition === draft.condition &&
-        l.scope.level === draft.level &&
-        l.scope.of === scopeOf(draft.level) &&
+        l.scope.level === level &&
+        l.scope.of === scopeOf(level) &&
         sameLabels(l.labels, series.value.labels),
-    ),
-  )
+    )
+  /** The limit that is set at the chosen reach already. */
+  const mine = computed(() => setAt(draft.level))
 
+  const LEVELS: Level[] = ['instance', 'group', 'kind']
+  /** What limits set from a reach on upward, number by number: the nearest wins. */
+  function from(first: number): Numbers {
+    const set = LEVELS.slice(first).flatMap((level) => setAt(level) ?? [])
+    const nearest = <T>(of: (limit: Limit) => T | null | undefined) =>
+      set.map(of).find((value) => value !== null && value !== undefined) ?? null
+    return {
+      warning: nearest((l) => l.warning),
+      critical: nearest((l) => l.critical),
+      hold: nearest((l) => l.hold),
+      clear: nearest((l) => l.clear?.number),
+      seconds: nearest((l) => l.clear?.seconds),
+    }
+  }
+  const above = computed(() => from(LEVELS.indexOf(draft.level) + 1))
+
+  /** With the numbers of the chosen reach; where there are none, with what is in force. */
   function begin() {
+    const here = from(LEVELS.indexOf(draft.level))
     const limit = inForce.value
-    draft.warning = limit?.warning ?? null
-    draft.critical = limit?.critical ?? null
-    draft.m = limit?.hold.m ?? 3
-    draft.n = limit?.hold.n ?? 3
-    draft.clear = limit?.clear ?? null
-    draft.seconds = limit?.clearSeconds ?? null
+    const wide = draft.level !== 'instance' && (here.warning ?? here.critical) !== null
+    draft.warning = wide ? here.warning : (limit?.warning ?? null)
+    draft.critical = wide ? here.critical : (limit?.critical ?? null)
+    const hold = (wide ? here.hold : limit?.hold) ?? { m: 3, n: 3 }
+    draft.m = hold.m
+    draft.n = hold.n
+    draft.clear = wide ? here.clear : (limit?.clear ?? null)
+    draft.seconds = wide ? here.seconds : (limit?.clearSeconds ?? null)
   }
 
   async function load() {
@@ -77,18 +106,26 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>) {
     fault.value = fieldOf(e)
   }
 
+  /** What is as it is inherited stays inherited; of one that is there already, what is not shown stays. */
   function body(): LimitBody {
+    const before = mine.value
+    const up = above.value
+    const own = <T>(value: T | null, inherited: T | null, had: T | null | undefined) =>
+      had === null || had === undefined ? (same(value, inherited) ? null : value) : value
     return {
       counter: series.value.counter,
       labels: series.value.labels,
       scope: { level: draft.level, of: scopeOf(draft.level) },
       condition: draft.condition,
-      warning: draft.warning,
-      critical: draft.critical,
-      hold: { m: draft.m, n: draft.n },
-      criticalHold: null,
-      clear: { number: draft.clear, seconds: draft.seconds },
-      criticalClear: null,
+      warning: own(draft.warning, up.warning, before?.warning),
+      critical: own(draft.critical, up.critical, before?.critical),
+      hold: own({ m: draft.m, n: draft.n }, up.hold, before?.hold),
+      criticalHold: before?.criticalHold ?? null,
+      clear: {
+        number: own(draft.clear, up.clear, before?.clear?.number),
+        seconds: own(draft.seconds, up.seconds, before?.clear?.seconds),
+      },
+      criticalClear: before?.criticalClear ?? null,
       on: true,
       offReason: '',
       offUntil: null,
@@ -142,7 +179,7 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>) {
   draft.condition = first?.condition ?? (series.value.worse === 'down' ? 'below' : 'above')
   begin()
   void load()
-  watch(() => draft.condition, begin)
+  watch(() => [draft.condition, draft.level], begin)
   // fetched anew it is another object: only what has changed takes the place of what was typed
   watch(
     () => JSON.stringify(inForce.value),

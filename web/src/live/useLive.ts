@@ -137,9 +137,9 @@ export function useWanted(instances: Ref<number[]>) {
   begin()
   const who = Symbol()
   watch(
-    instances,
-    (now) => {
-      here.set(who, now)
+    () => instances.value.join(),
+    () => {
+      here.set(who, instances.value)
       tellWants()
     },
     { immediate: true },

@@ -144,7 +144,6 @@ const severity = computed(() => severityOf(props.series, told.value.value))
     </p>
     <p v-if="!points" class="soft fetching" role="status">Fetching the chart …</p>
     <BandChart
-      v-else
       class="chart"
       :points="points"
       :from="from"
@@ -256,8 +255,8 @@ h2 {
   display: flex;
 }
 .fetching {
-  flex: 1;
-  padding: 24px 0;
+  position: absolute;
+  top: 72px;
 }
 .chart {
   flex: 1;

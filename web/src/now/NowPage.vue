@@ -20,6 +20,7 @@ import CounterPicker from './CounterPicker.vue'
 import { useBand } from './useBand'
 import { useCharts } from './useCharts'
 import { useLink } from '@/window/useLink'
+import { useWindow } from '@/window/useWindow'
 import { useZoom } from '@/window/useZoom'
 
 const MOST_COLUMNS = 4
@@ -35,7 +36,7 @@ const charts = useCharts(
   picked,
   computed(() => here.value[0]),
 )
-const { window } = charts
+const window = useWindow()
 const { zoom, undo } = useZoom()
 const picking = ref(false)
 /** Locked until unlocked: nothing moves or goes by a slip. */
@@ -223,7 +224,8 @@ const about = computed(() => {
           : `repeat(${columns}, minmax(0, 1fr))`,
       }"
     >
-      <template v-for="cell in cells" :key="`${cell.instance.id} ${cell.key}`">
+      <!-- by its place in the pick: a chart is drawn on, not made anew, for another instance -->
+      <template v-for="cell in cells" :key="`${cell.colour} ${cell.key}`">
         <div
           v-if="cell.series"
           class="place"
@@ -237,9 +239,9 @@ const about = computed(() => {
             :class="{ fresh: fresh === cell.key }"
             :series="cell.series"
             :points="charts.points.value[cell.series.id]"
-            :from="window.from.value"
-            :to="window.to.value"
-            :live="window.live.value"
+            :from="charts.shown.value.from"
+            :to="charts.shown.value.to"
+            :live="charts.shown.value.live"
             :busy="charts.busy.value"
             :instance="here.length > 1 ? cell.instance.name : undefined"
             :in-column="columned"
@@ -249,8 +251,8 @@ const about = computed(() => {
             :big="big !== undefined"
             :fixed="!unlocked"
             :swappable="!big"
-            @swap="pickFor(cell.key)"
             :edited="editing === cell ? lines : undefined"
+            @swap="pickFor(cell.key)"
             @zoom="zoom"
             @back="undo"
             @open="setBig(cell.key)"

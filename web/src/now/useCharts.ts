@@ -59,7 +59,7 @@ export function useCharts(picked: Ref<number[]>, leading: Ref<Instance | undefin
     find,
     points: drawn.points,
     busy: drawn.asking,
-    window: drawn.window,
+    shown: drawn.shown,
     loading: computed(() => series.loading.value || !arrangements.loaded.value),
     failure: computed(() => series.failure.value || drawn.failure.value),
     reload: () => {

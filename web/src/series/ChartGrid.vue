@@ -13,7 +13,7 @@ export type Cell = { series: Series; instance: number; name?: string; colour?: n
 const props = defineProps<{ cells: Cell[] }>()
 
 const { go } = useLink()
-const { points, failure, asking, window } = usePoints(
+const { points, shown, failure, asking } = usePoints(
   computed(() => props.cells.map((c) => c.series)),
   computed(() => [...new Set(props.cells.map((c) => c.instance))]),
 )
@@ -31,13 +31,13 @@ function open(cell: Cell, edit?: string) {
   <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
   <div class="grid">
     <ChartCard
-      v-for="cell in cells"
-      :key="cell.series.id"
+      v-for="(cell, i) in cells"
+      :key="`${i} ${cell.series.counter}`"
       :series="cell.series"
       :points="points[cell.series.id]"
-      :from="window.from.value"
-      :to="window.to.value"
-      :live="window.live.value"
+      :from="shown.from"
+      :to="shown.to"
+      :live="shown.live"
       :busy="asking"
       :instance="cell.name"
       :colour="cell.colour"

@@ -28,16 +28,13 @@ export function usePoints(charted: Ref<Series[]>, instances: Ref<number[]>) {
     again: load,
   } = useAnswer(
     () => 'points',
-    async (_, signal) =>
-      charted.value.length === 0
-        ? []
-        : api.points(
-            charted.value.map((s) => s.id),
-            Math.round(window.from.value),
-            Math.round(window.to.value),
-            MOST_POINTS,
-            signal,
-          ),
+    async (_, signal) => {
+      const [from, to] = [Math.round(window.from.value), Math.round(window.to.value)]
+      const [live, width] = [window.live.value, window.width.value]
+      const ids = charted.value.map((s) => s.id)
+      const found = ids.length ? await api.points(ids, from, to, MOST_POINTS, signal) : []
+      return { found, from, to, live, width }
+    },
     {
       instead: () =>
         [
@@ -48,12 +45,24 @@ export function usePoints(charted: Ref<Series[]>, instances: Ref<number[]>) {
       follows: () => quarter.value,
     },
   )
-  watch(answer, (found) => {
-    points.value = Object.fromEntries((found ?? []).map((p) => [p.series, p]))
+  watch(answer, (now) => {
+    points.value = Object.fromEntries((now?.found ?? []).map((p) => [p.series, p]))
+  })
+  /** The window that the points are of: the charts go on to another when its points are there. */
+  const shown = computed(() => {
+    const { live, width, to, from } = answer.value ?? {
+      live: window.live.value,
+      width: window.width.value,
+      from: window.from.value,
+      to: window.to.value,
+    }
+    return live
+      ? { live, from: window.now.value - width, to: window.now.value }
+      : { live, from, to }
   })
 
   function take(reading: LiveReading) {
-    if (!window.live.value) return
+    if (!shown.value.live) return
     let next: Record<number, Points> | undefined
     for (const series of charted.value) {
       const i = reading.series.indexOf(series.id)
@@ -64,7 +73,7 @@ export function usePoints(charted: Ref<Series[]>, instances: Ref<number[]>) {
         old,
         reading.at,
         reading.values[i] ?? null,
-        window.from.value,
+        shown.value.from,
         series.interval * 1000,
       )
     }
@@ -84,5 +93,5 @@ export function usePoints(charted: Ref<Series[]>, instances: Ref<number[]>) {
     },
   })
 
-  return { points, failure, asking, load, window }
+  return { points, shown, failure, asking, load }
 }

@@ -36,9 +36,31 @@ export function told(list: Series[], reading: LiveReading): Series[] {
   })
 }
 
+/** The lists of those that were shown a moment ago: they are there again at once, and asked for. */
+const KEPT_MS = 30_000
+const MOST_KEPT = 16
+const kept = new Map<number, { list: Series[]; at: number }>()
+
+function keep(lists: Lists) {
+  for (const [id, list] of Object.entries(lists)) {
+    kept.delete(Number(id))
+    if (list.length) kept.set(Number(id), { list, at: Date.now() })
+  }
+  for (const id of [...kept.keys()].slice(0, -MOST_KEPT)) kept.delete(id)
+}
+
+function keptOf(ids: number[]): Lists {
+  const found: Lists = {}
+  for (const id of ids) {
+    const one = kept.get(id)
+    if (one && Date.now() - one.at < KEPT_MS) found[id] = one.list
+  }
+  return found
+}
+
 /** The series of the picked instances with their latest values, as told live. */
 export function useSeries(picked: Ref<number[]>) {
-  const lists = shallowRef<Lists>({})
+  const lists = shallowRef<Lists>(keptOf(picked.value))
   const failed = ref('')
   const quarter = useQuarter()
   const wanted = () => picked.value.join()
@@ -68,6 +90,9 @@ export function useSeries(picked: Ref<number[]>) {
     const one = now.found.find((list) => list.status === 'rejected')
     failed.value = one ? inWords(one.reason) : ''
   })
+
+  watch(wanted, () => (lists.value = { ...keptOf(picked.value), ...lists.value }))
+  watch(lists, keep)
 
   const of = (instance: number) => lists.value[instance] ?? []
   const find = (instance: number, key: string) => of(instance).find((s) => keyOf(s) === key)

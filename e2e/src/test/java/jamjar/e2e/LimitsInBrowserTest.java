@@ -52,8 +52,8 @@ class LimitsInBrowserTest {
     card.getByRole(AriaRole.BUTTON, named("limit")).click();
     page.getByLabel("Warning", exact()).fill("3");
     page.getByLabel("Critical", exact()).fill("50");
-    page.getByLabel("Judgings that pass").fill("2");
-    page.getByLabel("Judgings looked at").fill("2");
+    page.getByLabel("Checks that pass").fill("2");
+    page.getByLabel("Checks looked at").fill("2");
     page.getByLabel("Calm again at").fill("1");
     page.getByLabel("Calm for seconds").fill("10");
     page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save the limit")).click();
@@ -66,7 +66,7 @@ class LimitsInBrowserTest {
       assertThat(card(page, "Sessions waiting for a lock").getByTestId("value"))
           .containsText(Pattern.compile("◣ [1-9]"));
       alert = open(WAITERS, RISES);
-      assertThat(page.getByTitle(Pattern.compile("\\d+ warnings"))).isVisible();
+      assertThat(page.getByTitle(Pattern.compile("\\d+ warnings?"))).isVisible();
       assertThat(shelfRow(page)).containsText("sessions waiting for a lock");
       assertThat(
               page.getByLabel(Pattern.compile("warning: booking-db-a Sessions waiting for a lock")))
@@ -155,11 +155,11 @@ class LimitsInBrowserTest {
       assertThat(holder.isClosed()).isFalse();
       JsonNode alert = open(WAITERS, RISES);
       assertThat(alert.get("muted").asBoolean()).isTrue();
-      assertThat(page.getByTitle(Pattern.compile("\\d+ warnings"))).isHidden();
+      assertThat(page.getByTitle(Pattern.compile("\\d+ warnings?"))).isHidden();
       marker.click();
       page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("remove the marker"))
           .click();
-      assertThat(page.getByTitle(Pattern.compile("\\d+ warnings"))).isVisible();
+      assertThat(page.getByTitle(Pattern.compile("\\d+ warnings?"))).isVisible();
       assertThat(open(WAITERS, SOON).get("muted").asBoolean()).isFalse();
     }
     Await.until("calm again", SETTLES, () -> find(WAITERS) == null);

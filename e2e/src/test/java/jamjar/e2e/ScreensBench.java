@@ -36,8 +36,12 @@ class ScreensBench {
   private static final int BROWSED = 6;
   private static final int ROUNDS = 8;
   private static final int COLD = 5;
+  private static final String CHART = "main .band-chart canvas";
 
-  /** Of these there is a day before; it is painted when the last answer is, two frames later. */
+  /**
+   * Notes what is fetched, and tells when all that was asked for since a moment is painted: the
+   * answers are there, the charts in view are drawn, and two frames went by.
+   */
   private static final String NOTES =
       """
       (() => {
@@ -45,32 +49,38 @@ class ScreensBench {
         const real = window.fetch
         window.fetch = async (...args) => {
           const note = { path: String(args[0]).replace(/[?].*/, ''), began: performance.now() }
-          notes.push(note)
-          const answered = () => requestAnimationFrame(() => requestAnimationFrame(() =>
-            (note.painted = performance.now())))
+          if (!/alerts|markers|live/.test(note.path)) notes.push(note)
           try {
             const answer = await real(...args)
             const json = answer.json.bind(answer)
-            answer.json = async () => { const data = await json(); answered(); return data }
+            answer.json = () => json().finally(() => (note.ended = performance.now()))
             return answer
-          } catch (e) { answered(); throw e }
+          } catch (e) { note.ended = performance.now(); throw e }
         }
         addEventListener('keydown', () => (window.pressed = performance.now()), true)
         addEventListener('pointerup', () => (window.pressed = performance.now()), true)
-        // resolves once nothing was asked for a while: what was since then, and when it was painted
-        window.settled = (since) => new Promise((done) => {
-          let shown = 0
-          requestAnimationFrame(() => requestAnimationFrame(() => (shown = performance.now())))
+        const drawn = () => [...document.querySelectorAll('main .band-chart')].every((chart) => {
+          const { top, bottom } = chart.getBoundingClientRect()
+          const seen = bottom > 44 && top < innerHeight - 76
+          return !seen || (chart.querySelector('canvas') && chart.ariaBusy !== 'true')
+        })
+        window.settled = (since, needs = 'main') => new Promise((done) => {
+          let painted = 0
+          let quiet = performance.now()
           const look = () => {
-            const mine = notes.filter((n) => n.began >= since && !/alerts|markers|live/.test(n.path))
-            const last = Math.max(since, ...mine.map((n) => n.painted ?? Infinity))
-            if (!shown || last === Infinity || performance.now() - Math.max(last, shown) < 400)
-              return setTimeout(look, 20)
-            const painted = mine.length ? last : shown
-            done([painted - since, mine.length,
-              mine.filter((n) => n.path === '/api/points').length])
+            const now = performance.now()
+            const mine = notes.filter((n) => n.began >= since)
+            const busy = mine.some((n) => !n.ended) || !drawn() || !document.querySelector(needs)
+            if (busy) { painted = 0; quiet = now }
+            // one frame has it drawn, the next has it painted
+            else if (!painted && now - quiet > 0) painted = now
+            if (!busy && now - quiet > 400) {
+              return done([painted - since, mine.length,
+                mine.filter((n) => n.path === '/api/points').length])
+            }
+            requestAnimationFrame(look)
           }
-          look()
+          requestAnimationFrame(look)
         })
       })()
       """;
@@ -112,8 +122,8 @@ class ScreensBench {
           instances);
       Map<String, List<Took>> all = new TreeMap<>();
       for (int i = 0; i < COLD; i++) {
-        cold(site, "/shelf", all, "whole shelf, cold");
-        cold(site, "/now?pick=" + ids.get(i % BROWSED), all, "Now, cold");
+        cold(site, "/shelf", "main svg", all, "whole shelf, cold");
+        cold(site, "/now?pick=" + ids.get(i % BROWSED), CHART, all, "Now, cold");
       }
       browse(site, ids, all);
       all.forEach(ScreensBench::tell);
@@ -164,25 +174,21 @@ class ScreensBench {
     }
   }
 
-  private static void cold(Site site, String path, Map<String, List<Took>> all, String what) {
+  private static void cold(
+      Site site, String path, String needs, Map<String, List<Took>> all, String what) {
     try (Page page = site.page()) {
       page.addInitScript(NOTES);
       page.navigate(site.address() + path);
-      page.waitForFunction("() => window.notes.length > 2");
-      note(all, what, Took.of(page.evaluate("() => window.settled(0)")));
+      note(all, what, Took.of(page.evaluate("needs => window.settled(0, needs)", needs)));
     }
   }
 
   private static void browse(Site site, List<Integer> ids, Map<String, List<Took>> all) {
     try (Page page = site.page()) {
       page.addInitScript(NOTES);
-      page.navigate(site.address() + "/now?pick=" + ids.get(0));
-      page.waitForFunction("() => window.notes.length > 2");
-      page.evaluate("() => window.settled(0)");
       for (int round = 0; round < ROUNDS; round++) {
         page.navigate(site.address() + "/now?pick=" + ids.get(round % BROWSED));
-        page.waitForFunction("() => window.notes.length > 2");
-        page.evaluate("() => window.settled(0)");
+        page.evaluate("needs => window.settled(0, needs)", CHART);
         press(page, ".", "next instance", all);
         press(page, ",", "previous instance", all);
         press(page, "[", "window back", all);
@@ -198,7 +204,8 @@ class ScreensBench {
 
   private static void press(Page page, String key, String what, Map<String, List<Took>> all) {
     page.keyboard().press(key);
-    note(all, what, Took.of(page.evaluate("() => window.settled(window.pressed)")));
+    note(
+        all, what, Took.of(page.evaluate("() => window.settled(window.pressed, '" + CHART + "')")));
   }
 
   private static void zoom(Page page, Map<String, List<Took>> all) {
@@ -208,7 +215,10 @@ class ScreensBench {
     page.mouse().down();
     page.mouse().move(box.x + box.width * 0.6, box.y + box.height / 2);
     page.mouse().up();
-    note(all, "zoom", Took.of(page.evaluate("() => window.settled(window.pressed)")));
+    note(
+        all,
+        "zoom",
+        Took.of(page.evaluate("() => window.settled(window.pressed, '" + CHART + "')")));
   }
 
   private static void note(Map<String, List<Took>> all, String what, Took took) {

@@ -149,7 +149,15 @@ final class Site implements AutoCloseable {
   }
 
   Page page() {
-    contexts.push(browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800)));
+    return page(new Browser.NewContextOptions());
+  }
+
+  /** In a browser of another kind, or elsewhere. */
+  Page page(Browser.NewContextOptions options) {
+    if (options.viewportSize == null) {
+      options.setViewportSize(1280, 800);
+    }
+    contexts.push(browser.newContext(options));
     contexts.peek().setDefaultTimeout(PATIENCE_MILLIS);
     return contexts.peek().newPage();
   }

@@ -1,0 +1,97 @@
+package jamjar.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.LoadState;
+import jamjar.standins.WatchedInstance;
+import jamjar.standins.servers.Servers;
+import jamjar.standins.servers.SimServer;
+import jamjar.standins.servers.Skerry;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Every view, in both themes, for those who see little, hear it read out, or have no mouse. */
+@SharedSite
+class EverybodyInBrowserTest {
+  private static final Duration SOON = Duration.ofSeconds(60);
+  @TempDir private static Path folder;
+  private static Site site;
+  private static Servers servers;
+  private static int engine;
+  private static int server;
+
+  @BeforeAll
+  static void start(Site shared) throws Exception {
+    site = shared;
+    engine = site.addEngine("booking-db-a", 1);
+    servers = Servers.start(Skerry.servers().subList(0, 1), folder, Clock.systemUTC(), 11);
+    SimServer booking = servers.all().get(0);
+    server =
+        site.api()
+            .send("POST", "/api/instances", WatchedInstance.server(booking, 1).body())
+            .get("id")
+            .asInt();
+    Await.until("both are read", SOON, () -> reads(engine) && reads(server));
+  }
+
+  @AfterAll
+  static void stop() throws Exception {
+    servers.close();
+  }
+
+  private static boolean reads(int instance) throws Exception {
+    return !site.api().get("/api/instances/" + instance + "/facts").isEmpty();
+  }
+
+  @Test
+  void nothing_is_found_wrong_with_any_view_in_either_theme() {
+    Map<String, String> views = new LinkedHashMap<>();
+    views.put("/shelf", "img, svg");
+    views.put("/now?pick=" + engine, ".band-chart canvas");
+    views.put("/now?pick=" + engine + "," + server, ".band-chart canvas");
+    String one = "transactions.committed";
+    views.put("/now?pick=" + engine + "&big=" + one + "&edit=limit", ".band-chart canvas");
+    views.put("/memory?pick=" + server, ".band-chart canvas");
+    views.put("/pools?pick=" + server, ".band-chart canvas");
+    views.put("/applications?pick=" + server, "table");
+    views.put("/counters?pick=" + engine, "table");
+    views.put("/counters?pick=" + engine + "&rank=sessions.by_state", "table");
+    views.put("/facts?pick=" + engine, "table");
+    views.put("/beans?pick=" + server, "main button");
+    views.put("/limits?pick=" + engine, "table");
+    views.put("/alerts", "main");
+    views.put("/recipes", "main button");
+    views.put("/endpoints", "table");
+    views.put("/estate", "table");
+    List<String> found = new ArrayList<>();
+    Page page = site.page();
+    views.forEach(
+        (path, needs) -> {
+          page.navigate(site.address() + path);
+          page.locator("main " + needs.replace(", ", ", main ")).first().waitFor();
+          page.waitForLoadState(LoadState.DOMCONTENTLOADED);
+          Axe.findings(page).forEach(finding -> found.add(path + " " + finding));
+        });
+    page.navigate(site.address() + "/now?pick=" + engine);
+    for (String key : List.of("?", "m")) {
+      page.keyboard().press(key);
+      assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+      Axe.findings(page).forEach(finding -> found.add("key " + key + " " + finding));
+      page.keyboard().press("Escape");
+      assertThat(page.getByRole(AriaRole.DIALOG)).isHidden();
+    }
+    assertThat(found).isEmpty();
+  }
+}

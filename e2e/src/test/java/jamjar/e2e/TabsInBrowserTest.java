@@ -1,0 +1,96 @@
+package jamjar.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Request;
+import com.microsoft.playwright.options.AriaRole;
+import java.time.Duration;
+import java.util.List;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+
+/** Several tabs of one browser, and a link that is opened in another. */
+@SharedSite
+class TabsInBrowserTest {
+  private static final Duration SOON = Duration.ofSeconds(60);
+  private static Site site;
+  private static int first;
+  private static int second;
+
+  @BeforeAll
+  static void start(Site shared) throws Exception {
+    site = shared;
+    first = site.addEngine("tab-one", 1);
+    second = site.addEngine("tab-two", 1);
+    Await.until("both are read", SOON, () -> reads(first) && reads(second));
+  }
+
+  private static boolean reads(int instance) throws Exception {
+    return site.api().series(instance).containsKey("transactions.committed");
+  }
+
+  @Test
+  void two_tabs_have_one_stream_which_goes_on_when_its_tab_is_closed() {
+    Page one = site.page();
+    List<String> streams = new CopyOnWriteArrayList<>();
+    one.context().onRequest(request -> note(request, streams));
+    one.navigate(site.address() + "/now?pick=" + first);
+    moves(one);
+    Page two = one.context().newPage();
+    two.navigate(site.address() + "/now?pick=" + second);
+    // told by the stream of the first, which was not told of the second one's instance before
+    moves(two);
+    shelfRow(one, "tab-two").click();
+    moves(one);
+    assertThat(streams).hasSize(1);
+    one.close();
+    moves(two);
+    assertThat(streams).hasSize(2);
+  }
+
+  @Test
+  void a_link_shows_the_same_moment_in_another_browser_elsewhere() {
+    Page here = site.page();
+    here.navigate(site.address() + "/now?pick=" + first + "&w=5min");
+    moves(here);
+    here.keyboard().press("[");
+    assertThat(here).hasURL(Pattern.compile("from=.*to=.*zone="));
+    String words = time(here).textContent();
+
+    Page there = site.page(new Browser.NewContextOptions().setTimezoneId("Pacific/Auckland"));
+    there.navigate(here.url());
+    assertThat(time(there)).hasText(words);
+    there.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("in mine")).click();
+    assertThat(time(there)).not().hasText(words);
+    assertThat(there).hasURL(Pattern.compile("zone=Pacific"));
+  }
+
+  private static void note(Request request, List<String> streams) {
+    if (request.method().equals("GET") && request.url().endsWith("/api/live")) {
+      streams.add(request.url());
+    }
+  }
+
+  /** Its charts go on: the head says of a reading that it was just now, and a value changes. */
+  private static void moves(Page page) {
+    Locator value = page.getByTestId("value");
+    assertThat(value.first()).isVisible();
+    List<String> before = value.allTextContents();
+    page.waitForCondition(() -> !value.allTextContents().equals(before));
+  }
+
+  private static Locator time(Page page) {
+    return page.getByLabel("Time").getByRole(AriaRole.STRONG);
+  }
+
+  private static Locator shelfRow(Page page, String name) {
+    return page.getByRole(AriaRole.NAVIGATION, new Page.GetByRoleOptions().setName("Shelf"))
+        .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(name));
+  }
+}
