@@ -94,7 +94,7 @@ useKeys({
     <button type="button" class="skip" @click="bench?.focus()">to the answers</button>
     <HeadBar @help="help = true"><FindBox /></HeadBar>
     <ShelfList class="shelf-side" @add="form = {}" />
-    <main ref="bench" class="bench" tabindex="-1">
+    <main id="answers" ref="bench" class="bench" tabindex="-1">
       <header class="title">
         <h1>{{ heading }}</h1>
         <button
@@ -115,7 +115,7 @@ useKeys({
     <RailStrip @marker="(id) => (marker = { id })" />
     <InstanceForm v-if="form" :id="form.id" @close="form = undefined" />
     <MarkerForm v-if="marker" :id="marker.id" :at="marker.at" @close="marker = undefined" />
-    <KeysHelp v-model="help" />
+    <KeysHelp v-if="help" v-model="help" />
   </div>
 </template>
 

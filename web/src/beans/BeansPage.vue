@@ -63,7 +63,7 @@ function look(bean: string) {
           </p>
           <div class="scroll">
             <template v-for="[domain, members] in domains" :key="domain">
-              <h3 class="soft">{{ domain }}</h3>
+              <h2 class="soft">{{ domain }}</h2>
               <button
                 v-for="one in members"
                 :key="one.bean.name"
@@ -124,7 +124,7 @@ function look(bean: string) {
   overflow: auto;
   max-height: calc(100vh - 290px);
 }
-h3 {
+h2 {
   padding: 8px 0 2px;
   font-size: 12px;
   font-weight: 400;

@@ -97,6 +97,7 @@ async function run(dry: boolean) {
 
 <template>
   <ElDrawer
+    append-to="#answers"
     :model-value="true"
     :title="`A counter of ${path}`"
     size="440px"

@@ -164,12 +164,12 @@ function readWith(counter: string) {
       <table v-if="found.length" class="rows">
         <thead>
           <tr>
-            <th></th>
+            <th><span class="unseen">Marked</span></th>
             <th>Counter</th>
             <th>Now</th>
             <th>Normal</th>
             <th>Limit</th>
-            <th></th>
+            <th><span class="unseen">What can be done</span></th>
           </tr>
         </thead>
         <tbody v-for="s in listed" :key="s.id">

@@ -101,14 +101,14 @@ const stop = () => api.stopEstate(run.value).catch(() => undefined)
 <template>
   <div class="file">
     <p>
-      Take all out:
+      Export all:
       <a class="link" href="/api/estate/estate.yaml" download>as YAML</a> ·
       <a class="link" href="/api/estate/estate.csv" download>as CSV</a>
-      <span class="soft"> — without passwords; it can be taken in again as it is.</span>
+      <span class="soft"> — without passwords; it can be imported again as it is.</span>
     </p>
     <div class="in">
       <label class="pick">
-        Take a file in, or paste it
+        Import a file, or paste it
         <input type="file" accept=".yaml,.yml,.csv" aria-label="File of instances" @change="read" />
       </label>
       <ElRadioGroup v-model="format" aria-label="Format">

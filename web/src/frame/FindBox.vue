@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElAutocomplete } from 'element-plus'
-import { ref } from 'vue'
+import { onMounted, ref } from 'vue'
 import { useInstances } from '@/instances/useInstances'
 import { useKeys } from '@/keys/useKeys'
 import { factOf } from '@/shelf/useShelf'
@@ -32,6 +32,10 @@ function go(found: Record<string, unknown>) {
   box.value?.blur()
 }
 
+// it names no option while none is shown; the library says there is one
+onMounted(() => {
+  document.querySelector('.find-box input')?.removeAttribute('aria-activedescendant')
+})
 useKeys({ '/': () => box.value?.focus() })
 </script>
 

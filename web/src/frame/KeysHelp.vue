@@ -12,7 +12,7 @@ const KEYS = [
   ['Space', 'on a shelf row: add to the picked, or take out'],
   ['+', 'add a chart'],
   ['Enter', 'on a chart: the whole bench; Esc: back'],
-  ['Delete', 'on a chart: take it away'],
+  ['Delete', 'on a chart: remove it'],
   ['n', 'normal band on or off'],
   ['m', 'set a marker here'],
   ['a', 'the next alert'],
@@ -24,7 +24,7 @@ const KEYS = [
 </script>
 
 <template>
-  <ElDialog v-model="open" title="Keys" width="460px">
+  <ElDialog v-model="open" append-to="#answers" title="Keys" width="460px">
     <dl>
       <template v-for="[key, what] in KEYS" :key="key">
         <dt>

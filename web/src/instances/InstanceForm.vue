@@ -209,6 +209,7 @@ async function remove() {
 
 <template>
   <ElDrawer
+    append-to="#answers"
     :model-value="true"
     :title="before ? `Change ${before.name}` : 'Add an instance'"
     size="640px"

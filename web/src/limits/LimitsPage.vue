@@ -54,7 +54,7 @@ const words = (limit: LimitInForce, s: Series | undefined, n: number | null) =>
   n === null
     ? '—'
     : limit.condition === 'outside'
-      ? `${n} spreads`
+      ? `${n} × its usual spread`
       : isOfInstance(limit)
         ? `${n} ${n === 1 ? 'interval' : 'intervals'}`
         : plain(n, s?.unit ?? '')

@@ -71,6 +71,7 @@ function save() {
 
 <template>
   <ElDialog
+    append-to="#answers"
     :model-value="true"
     :title="before ? 'Change the marker' : 'Set a marker'"
     width="460px"

@@ -92,7 +92,7 @@ function begin(event: DragEvent) {
       </button>
     </template>
     <button class="link" type="button" @click="emit('swap')">swap …</button>
-    <button class="link" type="button" @click="emit('remove')">take away</button>
+    <button class="link" type="button" @click="emit('remove')">remove</button>
     <span
       v-if="sized"
       class="corner"

@@ -28,6 +28,7 @@ function toggle(s: Series) {
 <template>
   <ElDrawer
     v-model="open"
+    append-to="#answers"
     :title="title"
     size="460px"
     :modal="false"

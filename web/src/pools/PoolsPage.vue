@@ -39,7 +39,7 @@ const PARTS: Part[] = [
       { title: 'Waiting', key: 'waiting' },
       { title: 'Mean wait', key: 'mean_wait' },
       { title: 'Mean hold', key: 'mean_hold' },
-      { title: 'Lent', key: 'acquired' },
+      { title: 'Handed out', key: 'acquired' },
       { title: 'Given up', key: 'refused' },
       { title: 'Not given back', key: 'leaked' },
     ],

@@ -79,8 +79,8 @@ async function back() {
     current.value?.shipped
       ? 'The recipe that is shipped is in force again; your file is gone.'
       : 'Your file is gone.',
-    `Take ${key.value} away`,
-    { confirmButtonText: 'Take it away', cancelButtonText: 'Keep it' },
+    `Delete ${key.value}`,
+    { confirmButtonText: 'Delete it', cancelButtonText: 'Keep it' },
   ).catch(() => false)
   if (!sure) return
   const shipped = current.value?.shipped
@@ -122,7 +122,7 @@ const list = (named: { title: string }[]) => named.map((n) => n.title).join(', '
         <span class="soft">{{ KINDS[recipe.kind] }}, {{ recipe.counters }} counters</span>
       </button>
       <label class="soft take"
-        >Take one in from a file
+        >Import a file
         <input type="file" accept=".yaml,.yml" aria-label="Recipe file" @change="take"
       /></label>
     </nav>
@@ -139,9 +139,9 @@ const list = (named: { title: string }[]) => named.map((n) => n.title).join(', '
               ? `Read by it: ${current.usedBy.slice(0, 6).join(', ')}${current.usedBy.length > 6 ? ` and ${current.usedBy.length - 6} more` : ''}.`
               : 'No instance is read by it.'
           }}
-          <a class="link" :href="file" :download="`${current.key}.yaml`">take it out</a>
+          <a class="link" :href="file" :download="`${current.key}.yaml`">download</a>
           <button v-if="current.own" class="link" type="button" @click="back">
-            {{ current.shipped ? 'back to the shipped one …' : 'take it away …' }}
+            {{ current.shipped ? 'back to the shipped one …' : 'delete it …' }}
           </button>
         </p>
         <RecipeChoices v-model="text" :recipe="current" />
@@ -163,7 +163,7 @@ const list = (named: { title: string }[]) => named.map((n) => n.title).join(', '
           <template v-if="!change.faults.length">
             <p v-if="change.dropped.length">
               <strong>Not read any more:</strong> {{ list(change.dropped) }}. What was read is kept;
-              taken in again, each goes on where it stopped.
+              imported again, each goes on where it stopped.
             </p>
             <p v-if="change.added.length">
               <strong>Read from now on:</strong> {{ list(change.added) }}.

@@ -86,7 +86,7 @@ class EngineInBrowserTest {
     third.getByRole(AriaRole.BUTTON, within("wider")).click();
     Locator card = cards.first();
     Await.until("a wider chart", SOON, () -> width(card) > 1.5 * width(cards.nth(1)));
-    tools(page, before.get(0)).getByRole(AriaRole.BUTTON, within("take away")).click();
+    tools(page, before.get(0)).getByRole(AriaRole.BUTTON, within("remove")).click();
     tools(page, before.get(1)).getByRole(AriaRole.BUTTON, within("swap")).click();
     page.getByLabel("Search counters").fill("idle in transaction");
     page.getByLabel("Search counters").press("Enter");

@@ -83,6 +83,8 @@ class PagesInBrowserTest {
     // letters are no steps: one back is where it was before
     page.goBack();
     assertThat(page).hasURL(stays("counters"));
+    // out of the field: letters are keys again
+    page.getByRole(AriaRole.MAIN).getByRole(AriaRole.HEADING).first().click();
     page.keyboard().press("a");
     assertThat(page).hasURL(stays("alerts"));
   }

@@ -86,7 +86,8 @@ class TabsInBrowserTest {
   }
 
   private static Locator time(Page page) {
-    return page.getByLabel("Time").getByRole(AriaRole.STRONG);
+    return page.getByRole(AriaRole.CONTENTINFO, new Page.GetByRoleOptions().setName("Time"))
+        .getByRole(AriaRole.STRONG);
   }
 
   private static Locator shelfRow(Page page, String name) {
