@@ -4,6 +4,7 @@ import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useMoment } from './chart/useMoment'
 import FindBox from './frame/FindBox.vue'
+import GoingBar from './frame/GoingBar.vue'
 import HeadBar from './frame/HeadBar.vue'
 import KeysHelp from './frame/KeysHelp.vue'
 import { QUESTION_PATHS, questions } from './frame/questions'
@@ -18,14 +19,15 @@ import { useKeys } from './keys/useKeys'
 import { onLive } from './live/useLive'
 import ShelfList from './shelf/ShelfList.vue'
 import { usePicked } from './window/usePicked'
-import { useWindow } from './window/useWindow'
+import { span, windowInWords } from './text/format'
+import { DEFAULT_WIDTH, useWindow } from './window/useWindow'
 import { useLink } from '@/window/useLink'
 
 const route = useRoute()
 const { told } = useAlerts()
 const moment = useMoment()
 const { instances } = useInstances()
-const { picked, pick } = usePicked()
+const { picked, pick, refused } = usePicked()
 const window = useWindow()
 const { go } = useLink()
 const form = ref<{ id?: number }>()
@@ -56,6 +58,10 @@ const heading = computed(() => {
   return limits ? `Limits ${names.length ? `of ${names[0]}` : ''}` : names.join(', ')
 })
 
+const past = computed(() => ({
+  words: windowInWords(window.from.value, window.to.value),
+  ago: span(window.now.value - window.to.value),
+}))
 /** What is asked, about what: so that tabs and the history tell one from another. */
 useTitle(
   computed(() => {
@@ -110,11 +116,20 @@ useKeys({
         </button>
       </header>
       <QuestionBar v-if="asked" />
+      <p v-if="refused" class="warning" role="alert">◣ {{ refused }}</p>
+      <p v-if="asked && !window.live.value" class="past" role="status">
+        You look at <strong>{{ past.words }}</strong>, {{ past.ago }} ago; the shelf and the head
+        tell of now.
+        <button type="button" class="link" @click="window.goLive(DEFAULT_WIDTH)">
+          back to now <span class="key">0</span>
+        </button>
+      </p>
       <RouterView />
     </main>
     <RailStrip @marker="(id) => (marker = { id })" />
     <InstanceForm v-if="form" :id="form.id" @close="form = undefined" />
     <MarkerForm v-if="marker" :id="marker.id" :at="marker.at" @close="marker = undefined" />
+    <GoingBar />
     <KeysHelp v-if="help" v-model="help" />
   </div>
 </template>
@@ -153,6 +168,12 @@ useKeys({
   .bench {
     padding: 12px;
   }
+}
+.past {
+  padding: 4px 12px;
+  margin-bottom: 8px;
+  background: var(--oat);
+  border-radius: 4px;
 }
 .title {
   display: flex;

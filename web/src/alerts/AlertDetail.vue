@@ -120,27 +120,6 @@ const signOf = (state: string) =>
       :below="alert.condition === 'below'"
       band
     />
-    <table aria-label="Transitions">
-      <tbody>
-        <tr v-for="(t, i) in alert.transitions" :key="i">
-          <td class="soft">{{ momentInWords(t.at, now) }}</td>
-          <td :class="colourOf(t.to)">{{ signOf(t.to) }}{{ t.to }}</td>
-          <td class="soft">
-            {{ inUnit(alert, t.value)
-            }}<template v-if="t.number !== null && !isOfInstance(alert)">
-              · {{ t.to === 'settling' || t.to === 'calm' ? 'clear' : 'limit' }}
-              {{
-                alert.condition === 'outside'
-                  ? `${t.number} × its usual spread`
-                  : plain(t.number, alert.unit)
-              }}</template
-            ><template v-if="t.distance !== null && alert.condition === 'outside'">
-              · {{ t.distance.toFixed(1) }} × its usual spread</template
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
     <ul v-if="alert.acknowledged || alert.notes.length" class="notes">
       <li v-if="alert.acknowledged">
         <span class="soft"
@@ -185,6 +164,27 @@ const signOf = (state: string) =>
       {{ span(told.rang.seconds * 1000) }} in all.
       <SwitchOff :alert="alert" @done="load" />
     </p>
+    <table aria-label="Transitions">
+      <tbody>
+        <tr v-for="(t, i) in alert.transitions" :key="i">
+          <td class="soft">{{ momentInWords(t.at, now) }}</td>
+          <td :class="colourOf(t.to)">{{ signOf(t.to) }}{{ t.to }}</td>
+          <td class="soft">
+            {{ inUnit(alert, t.value)
+            }}<template v-if="t.number !== null && !isOfInstance(alert)">
+              · {{ t.to === 'settling' || t.to === 'calm' ? 'clear' : 'limit' }}
+              {{
+                alert.condition === 'outside'
+                  ? `${t.number} × its usual spread`
+                  : plain(t.number, alert.unit)
+              }}</template
+            ><template v-if="t.distance !== null && alert.condition === 'outside'">
+              · {{ t.distance.toFixed(1) }} × its usual spread</template
+            >
+          </td>
+        </tr>
+      </tbody>
+    </table>
   </section>
   <p v-else-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
   <p v-else class="soft">Fetching the alert …</p>
@@ -230,6 +230,24 @@ td:nth-child(2) {
   display: flex;
   align-items: center;
   gap: 12px;
+}
+@media (width < 700px) {
+  .detail {
+    padding-left: 0;
+    border: 0;
+  }
+  .buttons {
+    flex-wrap: wrap;
+  }
+  .buttons :deep(.el-button),
+  .say :deep(.el-button) {
+    flex: 1;
+    min-height: 44px;
+  }
+  .buttons a {
+    min-height: 44px;
+    padding: 12px 0;
+  }
 }
 .buttons :deep(.el-button + .el-button) {
   margin-left: 0;

@@ -21,6 +21,7 @@ import type {
   LimitBody,
   LimitInForce,
   Marker,
+  MomentValue,
   MarkerBody,
   Points,
   Rang,
@@ -29,6 +30,7 @@ import type {
   Recipes,
   RecipeText,
   Series,
+  SeriesFigures,
   StoredCredential,
   StoreView,
   ToldFact,
@@ -64,6 +66,8 @@ async function call<T>(
     answer = await fetch(path, {
       method,
       signal,
+      // what is removed as a page is left goes all the same
+      keepalive: method === 'DELETE',
       headers: body === undefined ? {} : { 'Content-Type': 'application/json' },
       body: body === undefined ? undefined : JSON.stringify(body),
     })
@@ -124,6 +128,10 @@ export const api = {
     ask<Series[]>(`/api/instances/${id}/series`, signal),
   points: (series: number[], from: number, to: number, maxPoints: number, signal?: AbortSignal) =>
     call<Points[]>('POST', '/api/points', { series, from, to, maxPoints, normal: true }, signal),
+  moment: (series: number[], at: number, signal?: AbortSignal) =>
+    call<MomentValue[]>('POST', '/api/moment', { series, at }, signal),
+  figures: (series: number[], from: number, to: number, signal?: AbortSignal) =>
+    call<SeriesFigures[]>('POST', '/api/figures', { series, from, to }, signal),
   learn: (id: number) => call<void>('POST', `/api/instances/${id}/learn`),
   ranking: (id: number, counter: string, from: number, to: number, signal?: AbortSignal) =>
     ask<Ranking>(

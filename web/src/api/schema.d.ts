@@ -356,6 +356,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/figures': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['figures']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/estate/import': {
     parameters: {
       query?: never
@@ -1021,6 +1037,10 @@ export interface components {
       series: number
       /** Format: double */
       value: number | null
+      /** Format: double */
+      normalLow: number | null
+      /** Format: double */
+      normalHigh: number | null
     }
     Wanted: {
       instances: number[]
@@ -1047,6 +1067,27 @@ export interface components {
       factor: number
       worse: string
       meaning: string
+    }
+    FiguresBody: {
+      series: number[]
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      to: number
+    }
+    SeriesFigures: {
+      /** Format: int32 */
+      series: number
+      /** Format: double */
+      least: number | null
+      /** Format: double */
+      mean: number | null
+      /** Format: double */
+      p95: number | null
+      /** Format: double */
+      greatest: number | null
+      /** Format: double */
+      sum: number | null
     }
     EstateText: {
       text: string
@@ -2263,6 +2304,30 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['CheckView'][]
+        }
+      }
+    }
+  }
+  figures: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['FiguresBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SeriesFigures'][]
         }
       }
     }

@@ -3,7 +3,8 @@ import { computed } from 'vue'
 import type { Series } from '@/api/types'
 import { useInstances } from '@/instances/useInstances'
 import { byLabels, type Labelled } from '@/series/labels'
-import { useSeries } from '@/series/useSeries'
+import { useSeriesThen } from '@/series/useSeries'
+import WhenShown from '@/series/WhenShown.vue'
 import ValueCell from '@/series/ValueCell.vue'
 import { number } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
@@ -21,7 +22,7 @@ const of = computed(() => {
 })
 // told as a text, so that they are fetched anew only when they are others
 const ids = computed(() => of.value.map((i) => i.id).join())
-const series = useSeries(computed(() => ids.value.split(',').filter(Boolean).map(Number)))
+const series = useSeriesThen(computed(() => ids.value.split(',').filter(Boolean).map(Number)))
 
 const application = useInAddress('application')
 const component = useInAddress('component')
@@ -93,6 +94,7 @@ const transactions = computed(() =>
       all of them.
     </p>
     <template v-else>
+      <WhenShown :when="series.when.value" />
       <p class="apps">
         <button class="link" type="button" :aria-pressed="!application" @click="application = ''">
           all applications

@@ -1,5 +1,5 @@
 import { computed, ref, type Ref } from 'vue'
-import { useMoment } from './useMoment'
+import { useMoment, usePinned } from './useMoment'
 
 /** Moved less than this it was a click. */
 const DRAG_PX = 4
@@ -14,6 +14,7 @@ export function usePointer(
   zoom: (from: number, to: number) => void,
 ) {
   const moment = useMoment()
+  const pinned = usePinned()
   const drag = ref<{ from: number; to: number }>()
   let pressed: number | undefined
 
@@ -43,18 +44,20 @@ export function usePointer(
   }
   function move(event: PointerEvent) {
     const x = xIn(event)
-    moment.value = atOf(x)
+    moment.value = pinned.value ?? atOf(x)
     if (pressed !== undefined && Math.abs(x - pressed) > DRAG_PX) {
       drag.value = { from: Math.min(x, pressed), to: Math.max(x, pressed) }
     }
   }
   function up() {
     const chosen = drag.value
+    const clicked = pressed
     pressed = undefined
     drag.value = undefined
     if (chosen) zoom(atOf(chosen.from), atOf(chosen.to))
+    else if (clicked !== undefined) pinned.value = pinned.value ? undefined : atOf(clicked)
   }
-  const leave = () => (moment.value = undefined)
+  const leave = () => (moment.value = pinned.value)
 
   return { moment, cross, drag, xOf, down, move, up, leave }
 }

@@ -5,7 +5,8 @@ import type { Series } from '@/api/types'
 import { SIGN } from '@/alerts/alert'
 import { useInstances } from '@/instances/useInstances'
 import ValueCell from '@/series/ValueCell.vue'
-import { firstView, keyOf, useSeries } from '@/series/useSeries'
+import { firstView, keyOf, useSeriesThen } from '@/series/useSeries'
+import WhenShown from '@/series/WhenShown.vue'
 import { plain, range } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { usePicked } from '@/window/usePicked'
@@ -22,7 +23,7 @@ const MOST_COUNTERS = 300
 const { picked } = usePicked()
 const { instances } = useInstances()
 const { go } = useLink()
-const { of, loading, failure } = useSeries(picked)
+const { of, loading, failure, when } = useSeriesThen(picked)
 const { isMarked, mark } = useMarked()
 const instance = computed(() => instances.value.find((i) => i.id === picked.value[0]))
 const all = computed(() => of(picked.value[0] ?? 0))
@@ -161,6 +162,7 @@ function readWith(counter: string) {
           }}{{ searching ? ' series' : ' counters' }}</span
         >
       </div>
+      <WhenShown v-if="when" :when="when" />
       <table v-if="found.length" class="rows">
         <thead>
           <tr>

@@ -3,6 +3,7 @@ import { ElInput, ElMessageBox } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api, inWords } from '@/api/client'
 import type { Instance } from '@/api/types'
+import { useGoing } from '@/frame/useGoing'
 import { isOwn, KINDS } from '@/instances/kinds'
 import { whatIsKept } from '@/instances/removed'
 import { useInstances } from '@/instances/useInstances'
@@ -14,6 +15,7 @@ import { useLink } from '@/window/useLink'
 /** Every instance with where it belongs; several are paused, resumed or removed at once. */
 const { instances, loaded, reload, take } = useInstances()
 const { link } = useLink()
+const { later } = useGoing()
 const filter = useInAddress('filter', '', 'replace')
 const failure = ref('')
 const busy = ref(false)
@@ -82,9 +84,12 @@ async function remove() {
     cancelButtonText: 'Keep them',
   }).catch(() => false)
   if (!sure) return
-  await each((i) => api.removeInstance(i.id))
+  const gone = [...picked.value]
+  later(`instances ${gone.map((i) => i.id).join()}`, `${what} will be removed`, async () => {
+    for (const one of gone) await api.removeInstance(one.id)
+    await reload()
+  })
   chosen.value = new Set()
-  await reload()
 }
 const address = ({ endpoint }: Instance) =>
   endpoint.port === 0 ? 'this machine' : `${endpoint.host}:${endpoint.port}`

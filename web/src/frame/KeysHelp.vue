@@ -19,6 +19,7 @@ const KEYS = [
   ['[ ]', 'window back, forward; Shift with ← → too'],
   ['{ }', 'narrower, wider; Shift with ↓ ↑ too'],
   ['0', 'live'],
+  ['c', 'a span of the calendar: today, last week, twelve months …'],
   ['?', 'this list'],
 ]
 </script>

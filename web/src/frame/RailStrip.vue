@@ -3,18 +3,17 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { clock, date, ownZone, windowInWords, zone } from '@/text/format'
 import { DEFAULT_WIDTH, useWindow, widthInWords } from '@/window/useWindow'
-import type { Alert, Marker } from '@/api/types'
+import type { Marker } from '@/api/types'
 import { isSpan, MARKS, useMarkers } from '@/markers/useMarkers'
 import { useRailAlerts } from './useRailAlerts'
-import { momentAt, placeOf, room, ticks, type Tick } from './rail'
-import { useLink } from '@/window/useLink'
+import { calendarSpan, momentAt, placeOf, room, ticks, type Span, type Tick } from './rail'
+import SpanMenu from './SpanMenu.vue'
 
 /** The time strip: the window as a slide to drag and stretch, stuck to now when live. */
 const { from, to, width, live, now, show, goLive, move, widen, inOwnZone } = useWindow()
 const emit = defineEmits<{ marker: [id?: number] }>()
 const { here: markers } = useMarkers()
 const { bars } = useRailAlerts(now)
-const { link } = useLink()
 const strip = ref<HTMLElement>()
 const size = useElementSize(strip)
 
@@ -40,10 +39,6 @@ const markStyle = (m: Marker) => ({
   width: isSpan(m)
     ? `${Math.max(0.2, (placeOf(m.to ?? now.value, now.value) - placeOf(m.from, now.value)) * 100)}%`
     : undefined,
-})
-const barStyle = (a: Alert) => ({
-  left: percent(a.since),
-  width: `max(4px, ${(placeOf(a.ended ?? now.value, now.value) - placeOf(a.since, now.value)) * 100}%)`,
 })
 
 type Part = 'body' | 'from' | 'to'
@@ -106,6 +101,11 @@ function nudge(event: KeyboardEvent) {
   }
 }
 
+function pickSpan(span: Span) {
+  const { from: begin, to: end } = calendarSpan(span, now.value, zone.value)
+  show(begin, end)
+}
+
 const words = computed(() => windowInWords(shown.value.from, shown.value.to))
 const widthWords = computed(() =>
   widthInWords(Math.max(1000, Math.round((shown.value.to - shown.value.from) / 1000) * 1000)),
@@ -150,6 +150,7 @@ const widthWords = computed(() =>
           }
         </button>
         width
+        <SpanMenu @pick="pickSpan" />
         <button type="button" class="link" title="set a marker (m)" @click="emit('marker')">
           mark
         </button>
@@ -175,15 +176,18 @@ const widthWords = computed(() =>
       >
       <RouterLink
         v-for="bar in bars"
-        :key="bar.alert.id"
+        :key="bar.id"
         class="bar"
         :class="bar.kind"
-        :style="barStyle(bar.alert)"
-        :to="link('/alerts', { state: 'all', id: bar.alert.id })"
+        :style="{ left: `${bar.left * 100}%`, width: `${(bar.right - bar.left) * 100}%` }"
+        :to="bar.to"
         :title="bar.words"
         :aria-label="bar.words"
         @pointerdown.stop
-      />
+        ><span v-if="bar.all.length > 1 && bar.right - bar.left > 0.02" class="many">{{
+          bar.all.length
+        }}</span></RouterLink
+      >
       <button
         v-for="m in markers"
         :key="m.id"
@@ -278,6 +282,17 @@ const widthWords = computed(() =>
   top: 50px;
   height: 5px;
   background: var(--apricot);
+}
+.many {
+  position: absolute;
+  top: -6px;
+  left: 2px;
+  padding: 0 3px;
+  border-radius: 4px;
+  background: var(--card);
+  color: var(--ink);
+  font-size: 10px;
+  line-height: 12px;
 }
 .bar.critical {
   top: 44px;

@@ -68,3 +68,126 @@ export function ticks(now: number): Tick[] {
   }
   return found
 }
+
+/** A bar of the rail: one alert, or several that are too near to each other to be told apart. */
+export type Bar<T> = {
+  kind: string
+  from: number
+  to: number
+  left: number
+  right: number
+  all: T[]
+}
+
+/**
+ * Bars that touch, or nearly do, become one of their kind: there are never more than there are
+ * pixels for.
+ *
+ * @param gap least place between two bars, 0 … 1
+ */
+export function merged<T>(
+  all: { kind: string; from: number; to: number; of: T }[],
+  now: number,
+  gap: number,
+): Bar<T>[] {
+  const bars: Bar<T>[] = []
+  const last = new Map<string, Bar<T>>()
+  for (const one of [...all].sort((a, b) => a.from - b.from)) {
+    const left = placeOf(one.from, now)
+    const right = Math.max(left + gap, placeOf(one.to, now))
+    const before = last.get(one.kind)
+    if (before && left < before.right + gap) {
+      before.right = Math.max(before.right, right)
+      before.to = Math.max(before.to, one.to)
+      before.all.push(one.of)
+    } else {
+      const bar = { kind: one.kind, from: one.from, to: one.to, left, right, all: [one.of] }
+      last.set(one.kind, bar)
+      bars.push(bar)
+    }
+  }
+  return bars
+}
+
+/** The begin of a day in a zone: its clocks may be set that night. */
+export function midnight(at: number, zone: string, days = 0): number {
+  const parts = (t: number) => {
+    const told = Object.fromEntries(
+      new Intl.DateTimeFormat('en-GB', {
+        timeZone: zone,
+        hourCycle: 'h23',
+        year: 'numeric',
+        month: 'numeric',
+        day: 'numeric',
+        hour: 'numeric',
+        minute: 'numeric',
+        second: 'numeric',
+      })
+        .formatToParts(t)
+        .map((part) => [part.type, Number(part.value)]),
+    )
+    const clock = Date.UTC(
+      told.year ?? 0,
+      (told.month ?? 1) - 1,
+      told.day,
+      told.hour,
+      told.minute,
+      told.second,
+    )
+    return { clock, day: Date.UTC(told.year ?? 0, (told.month ?? 1) - 1, (told.day ?? 1) + days) }
+  }
+  const wanted = parts(at).day
+  let found = wanted
+  // the offset of one day is not that of another: twice is enough
+  for (let i = 0; i < 2; i++) found += wanted - parts(found).clock
+  return found
+}
+
+export const SPANS = [
+  'today',
+  'yesterday',
+  'this week',
+  'last week',
+  'this month',
+  'last month',
+  'twelve months',
+] as const
+export type Span = (typeof SPANS)[number]
+
+/** From when to when a span of the calendar goes; what is not over ends now. */
+export function calendarSpan(span: Span, now: number, zone: string): { from: number; to: number } {
+  const today = midnight(now, zone)
+  // noon of a day is that day in the calendar whatever its clocks do
+  const noon = new Date(today + 12 * HOUR)
+  const local = new Intl.DateTimeFormat('en-GB', {
+    timeZone: zone,
+    weekday: 'short',
+    day: 'numeric',
+  })
+  const told = Object.fromEntries(local.formatToParts(noon).map((p) => [p.type, p.value]))
+  const weekday = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'].indexOf(told.weekday ?? 'Mon')
+  const monday = midnight(now, zone, -weekday)
+  const first = midnight(now, zone, 1 - Number(told.day))
+  const before = (at: number) => midnight(at - HOUR, zone)
+  const firstBefore = () => {
+    const last = before(first)
+    const day = new Intl.DateTimeFormat('en-GB', { timeZone: zone, day: 'numeric' })
+    return midnight(last, zone, 1 - Number(day.format(last + 12 * HOUR)))
+  }
+  switch (span) {
+    case 'today':
+      return { from: today, to: now }
+    case 'yesterday':
+      return { from: before(today), to: today }
+    case 'this week':
+      return { from: monday, to: now }
+    case 'last week':
+      return { from: midnight(now, zone, -weekday - 7), to: monday }
+    case 'this month':
+      return { from: first, to: now }
+    case 'last month':
+      return { from: firstBefore(), to: first }
+    default:
+      return { from: midnight(now, zone, -365), to: now }
+  }
+}

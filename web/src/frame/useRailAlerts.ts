@@ -2,14 +2,18 @@ import { createGlobalState, useIntervalFn } from '@vueuse/core'
 import { computed, type Ref } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
+import type { Alert } from '@/api/types'
 import { kindOf, titleOf } from '@/alerts/alert'
 import { useAlerts } from '@/alerts/useAlerts'
 import { onLive } from '@/live/useLive'
-import { clock, day, span } from '@/text/format'
+import { clock, day, span, windowInWords } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
-import { WEEKS } from './rail'
+import { useLink } from '@/window/useLink'
+import { standing } from '@/window/useWindow'
+import { merged, WEEKS } from './rail'
 
 const AGAIN_MS = 10 * 60_000
+const BESIDE_MS = 60_000
 
 const usePast = createGlobalState(() => {
   const { answer, again } = useAnswer(
@@ -24,21 +28,42 @@ const usePast = createGlobalState(() => {
   return computed(() => answer.value ?? [])
 })
 
+/** So much of the rail at least is between two bars. */
+const GAP = 0.005
+
+const inWords = (alert: Alert, now: number) =>
+  `${kindOf(alert)}: ${alert.instanceName} ${titleOf(alert)}, ${day(alert.since)} ${clock(alert.since)}, ${span((alert.ended ?? now) - alert.since)}`
+
 /** The alerts of the rail's weeks as bars: of the picked instances, else of all. */
 export function useRailAlerts(now: Ref<number>) {
   const past = usePast()
   const { picked } = usePicked()
   const { open } = useAlerts()
+  const { link } = useLink()
   const muted = computed(() => new Set(open.value.filter((a) => a.muted).map((a) => a.id)))
   const bars = computed(() =>
-    past.value
-      .filter((a) => picked.value.length === 0 || picked.value.includes(a.instance))
-      .filter((a) => !muted.value.has(a.id))
-      .map((alert) => ({
-        alert,
-        kind: kindOf(alert),
-        words: `${kindOf(alert)}: ${alert.instanceName} ${titleOf(alert)}, ${day(alert.since)} ${clock(alert.since)}, ${span((alert.ended ?? now.value) - alert.since)}`,
-      })),
+    merged(
+      past.value
+        .filter((a) => picked.value.length === 0 || picked.value.includes(a.instance))
+        .filter((a) => !muted.value.has(a.id))
+        .map((of) => ({ kind: kindOf(of), from: of.since, to: of.ended ?? now.value, of })),
+      now.value,
+      GAP,
+    ).map((bar) => {
+      const [first] = bar.all
+      const one = bar.all.length === 1 ? first : undefined
+      return {
+        ...bar,
+        id: `${bar.kind} ${first?.id}`,
+        words: one
+          ? inWords(one, now.value)
+          : `${bar.kind}: ${bar.all.length} alerts, ${windowInWords(bar.from, bar.to)}`,
+        to: link('/alerts', {
+          state: 'all',
+          ...(one ? { id: one.id } : standing(bar.from - BESIDE_MS, bar.to + BESIDE_MS)),
+        }),
+      }
+    }),
   )
   return { bars }
 }

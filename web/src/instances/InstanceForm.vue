@@ -21,6 +21,7 @@ import FoundJvms from './FoundJvms.vue'
 import { isOwn, KINDS } from './kinds'
 import { readerCommands, startOptions } from './readerCommands'
 import { whatIsKept } from './removed'
+import { useGoing } from '@/frame/useGoing'
 import { useInstances } from './useInstances'
 
 /** Adds an instance, or changes or removes the one given. Nothing is saved that does not work, unless one insists. */
@@ -28,6 +29,7 @@ const props = defineProps<{ id?: number }>()
 const emit = defineEmits<{ close: [] }>()
 
 const { instances, reload } = useInstances()
+const { later } = useGoing()
 const { pick } = usePicked()
 const before = instances.value.find((instance) => instance.id === props.id)
 
@@ -196,14 +198,12 @@ async function remove() {
     cancelButtonText: 'Keep it',
   }).catch(() => false)
   if (!sure) return
-  try {
-    await api.removeInstance(before.id)
+  const gone = before
+  later(`instances ${gone.id}`, `${gone.name} will be removed`, async () => {
+    await api.removeInstance(gone.id)
     await reload()
-    pick([])
-    emit('close')
-  } catch (e) {
-    told(e)
-  }
+  })
+  emit('close')
 }
 </script>
 

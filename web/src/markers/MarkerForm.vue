@@ -2,6 +2,7 @@
 import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { api, fieldOf, inWords } from '@/api/client'
+import { useGoing } from '@/frame/useGoing'
 import { useInstances } from '@/instances/useInstances'
 import { usePicked } from '@/window/usePicked'
 import { MARKS, useMarkers } from './useMarkers'
@@ -12,6 +13,7 @@ const emit = defineEmits<{ close: [] }>()
 
 const KINDS = ['release', 'change', 'incident', 'maintenance', 'note']
 const { markers, reload } = useMarkers()
+const { later } = useGoing()
 const { instances } = useInstances()
 const { picked } = usePicked()
 const before = markers.value.find((m) => m.id === props.id)
@@ -53,6 +55,15 @@ async function attempt(act: () => Promise<unknown>) {
     failure.value = inWords(e)
     fault.value = fieldOf(e)
   }
+}
+
+function remove() {
+  const id = before!.id
+  later(`marker ${id}`, `The marker “${before!.title}” goes`, async () => {
+    await api.removeMarker(id)
+    await reload()
+  })
+  emit('close')
 }
 
 function save() {
@@ -120,12 +131,7 @@ function save() {
           before ? 'Save the marker' : 'Set the marker'
         }}</ElButton>
         <ElButton @click="emit('close')">Cancel</ElButton>
-        <button
-          v-if="before"
-          class="link remove"
-          type="button"
-          @click="attempt(() => api.removeMarker(before!.id))"
-        >
+        <button v-if="before" class="link remove" type="button" @click="remove">
           remove the marker
         </button>
       </div>

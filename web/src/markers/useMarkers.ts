@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { Instance, Marker } from '@/api/types'
+import { useGoing } from '@/frame/useGoing'
 import { useInstances } from '@/instances/useInstances'
 import { onLive } from '@/live/useLive'
 import { usePicked } from '@/window/usePicked'
@@ -38,7 +39,9 @@ const useAllMarkers = createGlobalState(() => {
     },
   )
   onLive({ changed: (what) => what === 'markers' && void reload(), missed: () => void reload() })
-  return { markers: computed(() => answer.value ?? []), reload }
+  const { isGoing } = useGoing()
+  const markers = computed(() => (answer.value ?? []).filter((m) => !isGoing(`marker ${m.id}`)))
+  return { markers, reload }
 })
 
 /** The markers of the last six weeks; of the picked instances where some are picked. */

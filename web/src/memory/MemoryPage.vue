@@ -5,7 +5,8 @@ import ChartGrid, { type Cell } from '@/series/ChartGrid.vue'
 import { byLabels } from '@/series/labels'
 import LabelTable from '@/series/LabelTable.vue'
 import LevelBar from '@/series/LevelBar.vue'
-import { useSeries } from '@/series/useSeries'
+import { useSeriesThen } from '@/series/useSeries'
+import WhenShown from '@/series/WhenShown.vue'
 import ValueCell from '@/series/ValueCell.vue'
 import { usePicked } from '@/window/usePicked'
 
@@ -19,7 +20,7 @@ const CHARTS = [
   'threads.live',
 ]
 const { picked } = usePicked()
-const { of, find, loading, failure } = useSeries(picked)
+const { of, find, loading, failure, when } = useSeriesThen(picked)
 const here = usePickedInstances()
 const several = computed(() => here.value.length > 1)
 const parts = computed(() => here.value.flatMap((i) => byLabels(i, of(i.id), 'memory.pool_')))
@@ -72,6 +73,7 @@ const leads = computed(() =>
       server on the left.
     </p>
     <template v-else>
+      <WhenShown :when="when" />
       <table class="rows">
         <thead>
           <tr>

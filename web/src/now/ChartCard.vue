@@ -11,6 +11,7 @@ import { useMarkers } from '@/markers/useMarkers'
 import { limitInWords, normalInWords } from '@/series/told'
 import ToldValue from '@/series/ToldValue.vue'
 import { clockWithSeconds, number, plain } from '@/text/format'
+import ChartFigures from './ChartFigures.vue'
 import { useBand } from './useBand'
 
 /** One counter as a card: its value with its normal and its limit, now or at the moment under the pointer, over its chart. */
@@ -164,6 +165,7 @@ const severity = computed(() => severityOf(props.series, told.value.value))
       @back="emit('back')"
       @limit="(kind, value) => emit('limit', kind, value)"
     />
+    <ChartFigures v-if="big" :series="series" :from="from" :to="to" :live="live" />
     <dl v-if="big" class="about">
       <dt>Means</dt>
       <dd>{{ series.meaning }}</dd>

@@ -7,7 +7,7 @@ import LinkedTo from '@/instances/LinkedTo.vue'
 import { useInstances } from '@/instances/useInstances'
 import { usePickedInstances } from '@/instances/usePickedInstances'
 import { useKeys } from '@/keys/useKeys'
-import { day, span } from '@/text/format'
+import { span } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import type { Line } from '@/chart/LimitLines.vue'
 import LimitEditor from '@/limits/LimitEditor.vue'
@@ -289,10 +289,6 @@ const about = computed(() => {
         @close="setBig(big)"
       />
     </div>
-    <p v-if="!window.live.value" class="soft foot">
-      {{ day(window.from.value) }}: the window stands still;
-      <button class="link" type="button" @click="window.goLive()">go live</button>
-    </p>
     <CounterPicker
       v-model="picking"
       :title="swapping ? 'A counter in its place' : 'Counters'"
@@ -363,9 +359,6 @@ const about = computed(() => {
 .lacking {
   align-self: center;
   justify-self: center;
-}
-.foot {
-  padding-top: 8px;
 }
 .fresh {
   animation: flash 1.5s;

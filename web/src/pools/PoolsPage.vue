@@ -7,7 +7,8 @@ import { usePickedInstances } from '@/instances/usePickedInstances'
 import ChartGrid, { type Cell } from '@/series/ChartGrid.vue'
 import { byLabels, drains, nameOf, type Labelled } from '@/series/labels'
 import LabelTable, { type Column } from '@/series/LabelTable.vue'
-import { useSeries } from '@/series/useSeries'
+import { useSeriesThen } from '@/series/useSeries'
+import WhenShown from '@/series/WhenShown.vue'
 import { seconds } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { usePicked } from '@/window/usePicked'
@@ -63,7 +64,7 @@ const PARTS: Part[] = [
 
 const { picked } = usePicked()
 const here = usePickedInstances()
-const { of, loading, failure } = useSeries(picked)
+const { of, loading, failure, when } = useSeriesThen(picked)
 const several = computed(() => here.value.length > 1)
 const parts = computed(() =>
   PARTS.map((part) => ({
@@ -113,6 +114,7 @@ function drain({ by }: Labelled) {
       {{ here.map((i) => i.name).join(', ') }}: no request threads, connection pools or queues are
       told. Pick an application server on the left.
     </p>
+    <WhenShown v-if="all.length" :when="when" />
     <LabelTable
       v-for="part in parts"
       :key="part.prefix"

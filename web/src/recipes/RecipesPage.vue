@@ -3,6 +3,7 @@ import { ElButton, ElInput, ElMessageBox } from 'element-plus'
 import { computed, onMounted, ref, watch } from 'vue'
 import { api, inWords } from '@/api/client'
 import type { RecipeChange, Recipes, RecipeText } from '@/api/types'
+import { useGoing } from '@/frame/useGoing'
 import { KINDS } from '@/instances/kinds'
 import { useInAddress } from '@/window/useInAddress'
 import { depthOf, isDeeper } from './lines'
@@ -19,6 +20,7 @@ const failure = ref('')
 const done = ref('')
 const busy = ref(false)
 const filter = ref('')
+const { later } = useGoing()
 
 async function attempt<T>(what: () => Promise<T>): Promise<T | undefined> {
   busy.value = true
@@ -83,10 +85,13 @@ async function back() {
     { confirmButtonText: 'Delete it', cancelButtonText: 'Keep it' },
   ).catch(() => false)
   if (!sure) return
+  const gone = key.value
   const shipped = current.value?.shipped
-  await attempt(() => api.removeRecipe(key.value))
-  if (!shipped && !failure.value) key.value = 'postgresql'
-  else await load()
+  later(`recipe ${gone}`, `The file of ${gone} is deleted`, async () => {
+    await api.removeRecipe(gone)
+    if (!shipped && key.value === gone) key.value = 'postgresql'
+    else await load()
+  })
 }
 async function take(event: Event) {
   const file = (event.target as HTMLInputElement).files?.[0]

@@ -5,6 +5,7 @@ import type { LiveReading, Series } from '@/api/types'
 import { onLive, useWanted } from '@/live/useLive'
 import { isSilent } from '@/shelf/useShelf'
 import { useQuarter } from '@/window/useQuarter'
+import { useThen } from './useThen'
 
 /** What tells a series from the others of its instance. */
 export type SeriesKey = { counter: string; labels: Record<string, string> }
@@ -19,9 +20,10 @@ export const firstView = (series: Series[]) =>
     .map(keyOf)
 
 type Lists = Record<number, Series[]>
+const same = (lists: Ref<Lists>) => lists
 
 /** What a reading tells, in the places of the series it tells of. */
-export function told(list: Series[], reading: LiveReading): Series[] {
+export function withReading(list: Series[], reading: LiveReading): Series[] {
   const place = new Map(reading.series.map((id, i) => [id, i]))
   return list.map((series) => {
     const i = place.get(series.id)
@@ -59,7 +61,7 @@ function keptOf(ids: number[]): Lists {
 }
 
 /** The series of the picked instances with their latest values, as told live. */
-export function useSeries(picked: Ref<number[]>) {
+export function useSeries(picked: Ref<number[]>, shown: (lists: Ref<Lists>) => Ref<Lists> = same) {
   const lists = shallowRef<Lists>(keptOf(picked.value))
   const failed = ref('')
   const quarter = useQuarter()
@@ -94,7 +96,8 @@ export function useSeries(picked: Ref<number[]>) {
   watch(wanted, () => (lists.value = { ...keptOf(picked.value), ...lists.value }))
   watch(lists, keep)
 
-  const of = (instance: number) => lists.value[instance] ?? []
+  const told = shown(lists)
+  const of = (instance: number) => told.value[instance] ?? []
   const find = (instance: number, key: string) => of(instance).find((s) => keyOf(s) === key)
   const put = (instance: number, list: Series[]) => {
     lists.value = { ...lists.value, [instance]: list }
@@ -111,7 +114,7 @@ export function useSeries(picked: Ref<number[]>) {
       unknown = others
       void load()
     }
-    put(reading.instance, told(list, reading))
+    put(reading.instance, withReading(list, reading))
   }
 
   useWanted(picked)
@@ -136,4 +139,15 @@ export function useSeries(picked: Ref<number[]>) {
     loading: computed(() => picked.value.some((id) => !(id in lists.value)) && !failure.value),
     load,
   }
+}
+
+/** The same as they were at the moment that is looked at. */
+export function useSeriesThen(picked: Ref<number[]>) {
+  let when!: Ref<number | undefined>
+  const series = useSeries(picked, (lists) => {
+    const then = useThen(lists)
+    when = then.when
+    return then.lists
+  })
+  return { ...series, when }
 }

@@ -159,6 +159,8 @@ class LimitsInBrowserTest {
       marker.click();
       page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("remove the marker"))
           .click();
+      page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("now").setExact(true))
+          .click();
       assertThat(page.getByTitle(Pattern.compile("\\d+ warnings?"))).isVisible();
       assertThat(open(WAITERS, SOON).get("muted").asBoolean()).isFalse();
     }

@@ -69,6 +69,7 @@ class SteppedApiTest {
     same(points(ids[0], from, to), levels);
     same(points(ids[1], from, to), totals);
     assertThat(moment(ids, moment)).isEqualTo(values);
+    figures(ids, from, to);
     // what was long before there was anything is not too much to look at
     JsonNode year = points(ids[0], today.minus(Duration.ofDays(365)), today, 300);
     assertThat(year.get("mean")).hasSize(300);
@@ -112,6 +113,37 @@ class SteppedApiTest {
             "/api/moment",
             Map.of("series", List.of(series[0], series[1]), "at", at.toEpochMilli()))
         .body();
+  }
+
+  private static void figures(int[] ids, Instant from, Instant to) throws Exception {
+    JsonNode all =
+        server
+            .send(
+                "POST",
+                "/api/figures",
+                Map.of(
+                    "series",
+                    List.of(ids[0], ids[1]),
+                    "from",
+                    from.toEpochMilli(),
+                    "to",
+                    to.toEpochMilli()))
+            .body();
+    JsonNode level = all.get(0);
+    assertThat(level.get("series").asInt()).isEqualTo(ids[0]);
+    // 20 to 56, over and over; kept to one part in 4,096
+    assertThat(level.get("least").asDouble()).isCloseTo(20, within(0.01));
+    assertThat(level.get("greatest").asDouble()).isCloseTo(56, within(0.02));
+    assertThat(level.get("mean").asDouble()).isCloseTo(38, within(0.5));
+    assertThat(level.get("p95").asDouble())
+        .isBetween(level.get("mean").asDouble(), level.get("greatest").asDouble());
+    assertThat(level.get("sum").isNull()).isTrue();
+    JsonNode total = all.get(1);
+    double seconds = Duration.between(from, to).toSeconds();
+    // a gap of hours is in it: of that nothing is known
+    assertThat(total.get("sum").asDouble())
+        .isLessThan(total.get("mean").asDouble() * seconds)
+        .isGreaterThan(total.get("mean").asDouble() * seconds * 0.7);
   }
 
   private static JsonNode points(int series, Instant from, Instant to) throws Exception {

@@ -1,5 +1,6 @@
 package jamjar.core.chart;
 
+import jamjar.core.baseline.Quantiles;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Shape;
 import jamjar.core.value.Value;
@@ -20,6 +21,9 @@ import java.util.List;
 public final class Charting {
   /** A step that is covered less is thin. */
   private static final double THIN = 0.5;
+
+  private static final int FIGURE_STEPS = 400;
+  private static final double P95 = 0.95;
 
   private Charting() {}
 
@@ -134,6 +138,25 @@ public final class Charting {
     double sum =
         counter.shape() == Shape.TOTAL ? Sums.of(stepped, from, to) * counter.factor() : Double.NaN;
     return new Summary(whole.mean()[0], whole.max()[0], sum);
+  }
+
+  /**
+   * The figures of a window.
+   *
+   * @param counter as for {@link #points}, as are the others
+   */
+  public static Figures figures(
+      CounterDefinition counter, Shape partShape, Stepped stepped, long from, long to) {
+    List<Span> spans = Spans.of(counter, partShape, stepped);
+    Points whole = inSteps(counter, spans, from, to, 1, 0);
+    int count = (int) Math.max(1, Math.min(FIGURE_STEPS, to - from));
+    double[] means =
+        Arrays.stream(inSteps(counter, spans, from, to, count, 0).mean())
+            .filter(mean -> !Double.isNaN(mean))
+            .toArray();
+    double p95 = Quantiles.of(new double[][] {means}, new double[] {1}, P95)[0];
+    Summary summary = summary(counter, partShape, stepped, from, to);
+    return new Figures(whole.min()[0], summary.mean(), p95, summary.max(), summary.sum());
   }
 
   private static Points asRead(

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import jamjar.core.Recipes;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Shape;
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
@@ -70,6 +71,21 @@ class ChartingTest {
     Samples level = samples(10_000, 4, 8);
     Summary mean = Charting.summary(Recipes.USED, Shape.LEVEL, Stepped.of(level), 0, 20_000);
     assertThat(mean).isEqualTo(new Summary(6, 8, Double.NaN));
+  }
+
+  @Test
+  void the_figures_of_a_window_are_by_time() {
+    double[] values = new double[20];
+    Arrays.fill(values, 4);
+    values[7] = 8;
+    Samples level = samples(10_000, values);
+    // 380 of 400 steps at 4, 20 at 8: 95 % lie half way between the last of these and the first
+    Figures all = Charting.figures(Recipes.USED, Shape.LEVEL, Stepped.of(level), 0, 200_000);
+    assertThat(all.p95()).isCloseTo(6, within(1e-9));
+    assertThat(all).isEqualTo(new Figures(4, 4.2, all.p95(), 8, Double.NaN));
+    Figures none = Charting.figures(Recipes.USED, Shape.LEVEL, Stepped.of(level), 900_000, 990_000);
+    assertThat(none.least()).isNaN();
+    assertThat(none.p95()).isNaN();
   }
 
   @Test
@@ -150,9 +166,9 @@ class ChartingTest {
     long[] second = new long[20];
     double[] hits = new double[20];
     double[] reads = new double[20];
-    java.util.Arrays.fill(second, 1000);
-    java.util.Arrays.fill(hits, 4);
-    java.util.Arrays.fill(reads, 1);
+    Arrays.fill(second, 1000);
+    Arrays.fill(hits, 4);
+    Arrays.fill(reads, 1);
     Samples samples = new Samples(at, second, second, hits, List.of(hits, reads));
     Points points = Charting.points(Recipes.RATIO, Shape.TOTAL, samples, 0, 20_000, 500);
     assertThat(points.mean()).containsExactly(80, 80);

@@ -24,6 +24,12 @@ class PointsController {
     return points.points(body);
   }
 
+  @PostMapping("/figures")
+  List<SeriesFigures> figures(@Valid @RequestBody FiguresBody body) {
+    Times.requireWindow(body.from(), body.to());
+    return points.figures(body);
+  }
+
   @PostMapping("/moment")
   List<MomentValue> moment(@Valid @RequestBody MomentBody body) {
     Times.of("at", body.at());

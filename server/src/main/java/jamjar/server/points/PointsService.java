@@ -1,6 +1,7 @@
 package jamjar.server.points;
 
 import jamjar.core.baseline.Normal;
+import jamjar.core.chart.Figures;
 import jamjar.core.chart.Points;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Pace;
@@ -62,17 +63,41 @@ class PointsService {
   }
 
   List<MomentValue> moment(MomentBody body) {
-    Map<Integer, Double> found = new HashMap<>();
+    Map<Integer, MomentValue> found = new HashMap<>();
     ofInstances(body.series())
         .forEach(
             (instance, theirs) -> {
               double[] values =
                   samples.moment(instance, samples.parts(instance, theirs), body.at());
               for (int i = 0; i < values.length; i++) {
-                found.put(theirs.get(i).id(), Numbers.known(values[i]));
+                int series = theirs.get(i).id();
+                Normal normal = normals.at(instance, series).apply(body.at());
+                found.put(
+                    series,
+                    new MomentValue(
+                        series,
+                        Numbers.known(values[i]),
+                        Numbers.known(normal.p05()),
+                        Numbers.known(normal.p95())));
               }
             });
-    return body.series().stream().map(id -> new MomentValue(id, found.get(id))).toList();
+    return body.series().stream().map(found::get).toList();
+  }
+
+  List<SeriesFigures> figures(FiguresBody body) {
+    Map<Integer, SeriesFigures> found = new HashMap<>();
+    ofInstances(body.series())
+        .forEach(
+            (instance, theirs) -> {
+              List<Figures> all =
+                  samples.figures(
+                      instance, samples.parts(instance, theirs), body.from(), body.to());
+              for (int i = 0; i < all.size(); i++) {
+                int series = theirs.get(i).id();
+                found.put(series, SeriesFigures.of(series, all.get(i)));
+              }
+            });
+    return body.series().stream().map(found::get).toList();
   }
 
   /** The series by their instances, each once. */

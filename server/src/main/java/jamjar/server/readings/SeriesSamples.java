@@ -2,6 +2,7 @@ package jamjar.server.readings;
 
 import jamjar.core.baseline.Timeline;
 import jamjar.core.chart.Charting;
+import jamjar.core.chart.Figures;
 import jamjar.core.chart.Points;
 import jamjar.core.chart.Summary;
 import jamjar.core.counter.CounterDefinition;
@@ -83,6 +84,27 @@ public class SeriesSamples {
           found[i] = Charting.at(counter, partShape(recipe, counter), stepped, at);
         });
     return found;
+  }
+
+  /**
+   * The figures of series of one instance over a window.
+   *
+   * @param parts as for {@link #points}
+   * @return in the order of the series
+   */
+  public List<Figures> figures(int instance, Map<SeriesRow, int[]> parts, long from, long to) {
+    Schedule schedule = recipes.scheduleOf(instance);
+    Recipe recipe = schedule.recipe();
+    List<SeriesRow> rows = List.copyOf(parts.keySet());
+    Figures[] found = new Figures[rows.size()];
+    reader.read(
+        window(instance, schedule, rows, from, to, (to - from) / FINE),
+        rows.stream().map(parts::get).toList(),
+        (i, stepped) -> {
+          CounterDefinition counter = recipe.counters().get(rows.get(i).counter());
+          found[i] = Charting.figures(counter, partShape(recipe, counter), stepped, from, to);
+        });
+    return List.of(found);
   }
 
   /**

@@ -1,0 +1,61 @@
+import { refDebounced } from '@vueuse/core'
+import { computed, type Ref } from 'vue'
+import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
+import type { MomentValue, Series } from '@/api/types'
+import { useMoment } from '@/chart/useMoment'
+import { useWindow } from '@/window/useWindow'
+
+/** A pointer that moves on asks for nothing. */
+const RESTS_MS = 150
+/** The server tells no more at once. */
+const MOST = 5000
+
+/** A series as it was at a moment. */
+export const then = (series: Series, was: MomentValue | undefined): Series => ({
+  ...series,
+  value: was?.value ?? null,
+  why: !was ? 'not fetched' : was.value === null ? 'nothing then' : '',
+  normalLow: was?.normalLow ?? null,
+  normalHigh: was?.normalHigh ?? null,
+  normal: null,
+  distance: null,
+})
+
+/**
+ * The series as they were at the moment that is looked at: under the pointer or pinned, else at the
+ * end of a window that stands still; else as they are now.
+ */
+export function useThen(now: Ref<Record<number, Series[]>>) {
+  const window = useWindow()
+  const moment = useMoment()
+  const at = computed(
+    () => moment.value ?? (window.live.value ? undefined : Math.round(window.to.value)),
+  )
+  const rests = refDebounced(at, RESTS_MS)
+  const ids = () => Object.values(now.value).flatMap((list) => list.map((s) => s.id))
+
+  const { answer } = useAnswer(
+    () => 'then',
+    async (_, signal) => {
+      const [when, series] = [rests.value, ids().slice(0, MOST)]
+      if (when === undefined || series.length === 0) return undefined
+      const values = await api.moment(series, Math.round(when), signal)
+      return { when, by: new Map(values.map((value) => [value.series, value])) }
+    },
+    { instead: () => (rests.value === undefined ? '' : `${rests.value} ${ids().join()}`) },
+  )
+  /** Undefined while they are as they are now. */
+  const told = computed(() => (at.value === undefined ? undefined : answer.value))
+  const lists = computed(() => {
+    const was = told.value
+    if (!was) return now.value
+    return Object.fromEntries(
+      Object.entries(now.value).map(([id, list]) => [
+        id,
+        list.map((series) => then(series, was.by.get(series.id))),
+      ]),
+    )
+  })
+  return { lists, when: computed(() => told.value?.when) }
+}
