@@ -64,8 +64,9 @@ const between = (low: Values, high: Values): Values =>
   high.map((v, i) => (v === null ? null : v - (low[i] ?? v)))
 
 /**
- * All that a chart shows, always in the same series, so that what changed is merged into what is
- * drawn: band, spread, mean with the gaps, and what is at or beyond a limit.
+ * All that a chart shows, under the same names each time, so that what changed is merged into what
+ * is drawn: band, spread, mean with the gaps, and what is at or beyond a limit. What has nothing to
+ * show is left out: each costs time.
  */
 export function options(of: Drawn) {
   const { points, scale, token, grid } = of
@@ -165,6 +166,6 @@ export function options(of: Drawn) {
         beyond(extreme, of.below, limit('critical'), undefined),
         token('--raspberry'),
       ),
-    ],
+    ].filter((one) => one.id === 'mean' || one.data.length),
   }
 }

@@ -33,7 +33,8 @@ export function useDrawing(
       drawnSize = size.value.join()
       chart.resize()
     }
-    chart.setOption(wanted)
+    // what is there goes on, what is not there any more goes
+    chart.setOption(wanted, { replaceMerge: ['series'] })
     drawn.value = true
   }
   const isSeen = () => inView.value && seen.value === 'visible'

@@ -1,10 +1,13 @@
-import { toRaw } from 'vue'
 import type { Series } from '@/api/types'
 
-/** What is looked through, in the order of its weight; made once for each series. */
-const looked = new WeakMap<Series, string[]>()
+/**
+ * What is looked through, in the order of its weight; made once for each series, which is another object with each
+ * reading: what it answers is the same.
+ */
+const looked = new WeakMap<object, string[]>()
 function fieldsOf(s: Series): string[] {
-  let fields = looked.get(s)
+  const same = s.questions
+  let fields = looked.get(same)
   if (!fields) {
     fields = [
       s.title,
@@ -12,7 +15,7 @@ function fieldsOf(s: Series): string[] {
       s.questions.join(' '),
       `${s.meaning} ${s.suggests}`,
     ].map((field) => ` ${field.toLowerCase()}`)
-    looked.set(s, fields)
+    looked.set(same, fields)
   }
   return fields
 }
@@ -44,15 +47,12 @@ function score(s: Series, wanted: string[], whole: string): number | undefined {
 export function search(series: Series[], words: string): Series[] {
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean)
   const whole = wanted.join(' ')
-  const found: { at: number; score: number; title: string }[] = []
-  // what is looked through does not change while values come in: nothing here needs to be tracked
-  const raw = toRaw(series)
-  for (let at = 0; at < raw.length; at++) {
-    const s = toRaw(raw[at] as Series)
+  const found: { s: Series; score: number; title: string }[] = []
+  series.forEach((s) => {
     const fit = score(s, wanted, whole)
-    if (fit !== undefined) found.push({ at, score: fit, title: fieldsOf(s)[0] ?? '' })
-  }
+    if (fit !== undefined) found.push({ s, score: fit, title: fieldsOf(s)[0] ?? '' })
+  })
   return found
     .sort((a, b) => a.score - b.score || (a.title < b.title ? -1 : a.title > b.title ? 1 : 0))
-    .map(({ at }) => toRaw(raw[at] as Series))
+    .map(({ s }) => s)
 }

@@ -12,6 +12,8 @@ const KEYS = [
   ['Space', 'on a shelf row: add to the picked, or take out'],
   ['+', 'add a chart'],
   ['Enter', 'on a chart: the whole bench; Esc: back'],
+  ['← →', 'on a chart: point by point'],
+  ['t', 'on the whole bench: the numbers as a table'],
   ['Delete', 'on a chart: remove it'],
   ['n', 'normal band on or off'],
   ['m', 'set a marker here'],

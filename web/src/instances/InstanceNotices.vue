@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Instance } from '@/api/types'
-import { isPaused, isSilent } from '@/shelf/useShelf'
+import { isPaused } from '@/shelf/order'
+import { isSilent } from '@/shelf/useShelf'
 import { clock, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import LastChecked from './LastChecked.vue'

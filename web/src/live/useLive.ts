@@ -37,12 +37,13 @@ const heardAt = ref(0)
 const listeners = new Set<Partial<Listener>>()
 const tab = crypto.randomUUID()
 const lockOf = (one: string) => `jamjar-tab-${one}`
-const channel = new BroadcastChannel('jamjar-live')
+/** Opened when somebody listens. */
+let channel: BroadcastChannel | undefined
 /** What the parts of this page want, and what each tab does. */
 const here = wants<symbol>()
 const tabs = wants<string>()
 const stream = liveStream(tabs.all, (name, data) => {
-  channel.postMessage({ kind: 'event', event: { name, data } } satisfies Message)
+  channel?.postMessage({ kind: 'event', event: { name, data } } satisfies Message)
   deliver({ name, data })
 })
 let leading = false
@@ -88,7 +89,7 @@ function tellWants() {
   queueMicrotask(() => {
     telling = false
     const instances = here.all()
-    channel.postMessage({ kind: 'want', tab, instances } satisfies Message)
+    channel?.postMessage({ kind: 'want', tab, instances } satisfies Message)
     take(tab, instances)
   })
 }
@@ -97,6 +98,7 @@ let begun = false
 function begin() {
   if (begun) return
   begun = true
+  channel = new BroadcastChannel('jamjar-live')
   channel.onmessage = ({ data }: MessageEvent<Message>) => {
     if (data.kind === 'event') deliver(data.event)
     else if (data.kind === 'who') tellWants()
@@ -106,7 +108,7 @@ function begin() {
   void navigator.locks.request('jamjar-live', async () => {
     leading = true
     stream.open()
-    channel.postMessage({ kind: 'who' } satisfies Message)
+    channel?.postMessage({ kind: 'who' } satisfies Message)
     await new Promise(() => {})
   })
   // whoever began it: it goes on when that part of the page is gone

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Points, Series } from '@/api/types'
 import { SIGN } from '@/alerts/alert'
 import BandChart from '@/chart/BandChart.vue'
@@ -11,8 +11,11 @@ import { useMarkers } from '@/markers/useMarkers'
 import { limitInWords, normalInWords } from '@/series/told'
 import ToldValue from '@/series/ToldValue.vue'
 import { clockWithSeconds, number, plain } from '@/text/format'
+import { useClock } from '@/window/useClock'
 import ChartFigures from './ChartFigures.vue'
+import ChartTable from './ChartTable.vue'
 import { useBand } from './useBand'
+import { useTable } from './useTable'
 
 /** One counter as a card: its value with its normal and its limit, now or at the moment under the pointer, over its chart. */
 const props = defineProps<{
@@ -50,6 +53,8 @@ const emit = defineEmits<{
 }>()
 
 const moment = useMoment()
+const table = useTable()
+const now = useClock()
 const band = useBand()
 const { here: markers } = useMarkers()
 const labels = computed(() => Object.values(props.series.labels).join(', '))
@@ -82,6 +87,19 @@ const told = computed(() => {
     now: true,
   }
 })
+/** Point by point, with the arrows. */
+const stepping = ref(false)
+function step(by: 1 | -1) {
+  const at = props.points?.at ?? []
+  if (!props.points || !at.length) return
+  const here = moment.value === undefined ? at.length : placeAt(props.points, moment.value)
+  stepping.value = true
+  moment.value = at[Math.min(at.length - 1, Math.max(0, here + by))]
+}
+function leave() {
+  stepping.value = false
+  moment.value = undefined
+}
 /** The first words of the reason: the chart under the pointer has the rest. */
 const why = computed(() => {
   const at = moment.value
@@ -101,6 +119,9 @@ const severity = computed(() => severityOf(props.series, told.value.value))
     :aria-busy="busy"
     :aria-label="`${series.title} ${labels} ${instance ?? ''}`"
     @keydown.enter.self="emit('open')"
+    @keydown.left.exact.self.prevent="step(-1)"
+    @keydown.right.exact.self.prevent="step(1)"
+    @blur="stepping && leave()"
     @keydown.delete.self="fixed || emit('remove')"
   >
     <header>
@@ -110,7 +131,11 @@ const severity = computed(() => severityOf(props.series, told.value.value))
         ><span v-if="labels" class="soft"> · {{ labels }}</span
         ><span v-if="instance && !inColumn" class="soft"> · {{ instance }}</span>
       </h2>
-      <strong v-if="told.value !== null" class="value" data-testid="value"
+      <strong
+        v-if="told.value !== null"
+        class="value"
+        data-testid="value"
+        :aria-live="stepping ? 'polite' : 'off'"
         ><ToldValue
           :value="told.value"
           :unit="series.unit"
@@ -166,6 +191,13 @@ const severity = computed(() => severityOf(props.series, told.value.value))
       @limit="(kind, value) => emit('limit', kind, value)"
     />
     <ChartFigures v-if="big" :series="series" :from="from" :to="to" :live="live" />
+    <ChartTable
+      v-if="big && table && points"
+      :points="points"
+      :unit="series.unit"
+      :title="series.title"
+      :now="now"
+    />
     <dl v-if="big" class="about">
       <dt>Means</dt>
       <dd>{{ series.meaning }}</dd>
@@ -198,8 +230,7 @@ const severity = computed(() => severityOf(props.series, told.value.value))
   border-radius: 4px;
 }
 .card.big {
-  height: calc(100vh - 310px);
-  min-height: 340px;
+  height: auto;
 }
 header {
   display: flex;
@@ -263,6 +294,11 @@ h2 {
 .chart {
   flex: 1;
   margin-left: -12px;
+}
+.card.big .chart {
+  flex: none;
+  height: calc(100vh - 464px);
+  min-height: 220px;
 }
 .about {
   display: grid;

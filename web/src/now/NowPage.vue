@@ -19,6 +19,7 @@ import ChartCard from './ChartCard.vue'
 import CounterPicker from './CounterPicker.vue'
 import { useBand } from './useBand'
 import { useCharts } from './useCharts'
+import { useTable } from './useTable'
 import { useLink } from '@/window/useLink'
 import { useWindow } from '@/window/useWindow'
 import { useZoom } from '@/window/useZoom'
@@ -45,6 +46,7 @@ const unlocked = ref(false)
 const swapping = ref('')
 const dragged = ref('')
 const band = useBand()
+const table = useTable()
 const fresh = ref('')
 
 const big = computed(() => (route.query.big ? String(route.query.big) : undefined))
@@ -128,6 +130,7 @@ useKeys({
     if (big.value) setBig(undefined)
   },
   n: () => (band.value = !band.value),
+  t: () => (table.value = !table.value),
   '+': () => pickFor(),
 })
 watch(
@@ -169,6 +172,9 @@ const about = computed(() => {
         <template v-if="big">
           <button v-if="one && !editing" class="link" type="button" @click="setBig(big, 'limit')">
             set a limit
+          </button>
+          <button class="link" type="button" :aria-pressed="table" @click="table = !table">
+            {{ table ? 'without the table' : 'as a table' }} <span class="key">t</span>
           </button>
           <button class="link" type="button" @click="setBig(undefined)">
             all charts <span class="key">Esc</span>

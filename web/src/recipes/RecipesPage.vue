@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ElButton, ElInput, ElMessageBox } from 'element-plus'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, inWords } from '@/api/client'
-import type { RecipeChange, Recipes, RecipeText } from '@/api/types'
+import { useAnswer } from '@/api/useAnswer'
+import type { RecipeChange } from '@/api/types'
 import { useGoing } from '@/frame/useGoing'
 import { KINDS } from '@/instances/kinds'
 import { useInAddress } from '@/window/useInAddress'
@@ -11,12 +12,10 @@ import RecipeChoices from './RecipeChoices.vue'
 import { leaving, leftOut } from './without'
 
 /** What is read of each kind and make: drop and take in counters, or write a recipe of one's own. */
-const recipes = ref<Recipes>({ recipes: [], faults: [] })
 const key = useInAddress('recipe', 'postgresql')
-const current = ref<RecipeText>()
 const text = ref('')
 const change = ref<RecipeChange>()
-const failure = ref('')
+const refused = ref('')
 const done = ref('')
 const busy = ref(false)
 const filter = ref('')
@@ -24,35 +23,34 @@ const { later } = useGoing()
 
 async function attempt<T>(what: () => Promise<T>): Promise<T | undefined> {
   busy.value = true
-  failure.value = ''
+  refused.value = ''
   try {
     return await what()
   } catch (e) {
-    failure.value = inWords(e)
+    refused.value = inWords(e)
     return undefined
   } finally {
     busy.value = false
   }
 }
-async function load() {
-  const wanted = key.value
-  const [all, one] = (await attempt(() => Promise.all([api.recipes(), api.recipe(wanted)]))) ?? []
-  // the text of one is never shown, nor saved, as another's
-  if (wanted !== key.value) return
-  if (all) recipes.value = all
-  if (one) {
-    current.value = one
-    text.value = one.text
-    change.value = undefined
-  }
-}
-onMounted(load)
-watch(key, () => {
-  done.value = ''
-  current.value = undefined
-  text.value = ''
-  void load()
+/** The text of one is never shown, nor saved, as another's. */
+const { answer: current, failure: unknown, asking, again } = useAnswer(() => key.value, api.recipe)
+const {
+  answer: offered,
+  failure: none,
+  again: list,
+} = useAnswer(
+  () => 'recipes',
+  (_, signal) => api.recipes(signal),
+)
+const recipes = computed(() => offered.value ?? { recipes: [], faults: [] })
+const failure = computed(() => refused.value || unknown.value || none.value)
+const load = () => Promise.all([list(), again()])
+watch(current, (one) => {
+  text.value = one?.text ?? ''
+  change.value = undefined
 })
+watch(key, () => (done.value = ''))
 
 const unsaved = computed(() => current.value !== undefined && text.value !== current.value.text)
 watch(text, () => (change.value = undefined))
@@ -98,7 +96,6 @@ async function take(event: Event) {
   if (!file) return
   const name = file.name.replace(/\.ya?ml$/, '')
   const content = await file.text()
-  current.value = undefined
   const told = await attempt(() => api.changeRecipe(name, content, true))
   change.value = told
   if (told && !told.faults.length) {
@@ -109,7 +106,7 @@ async function take(event: Event) {
   change.value = told
 }
 const file = computed(() => `data:application/yaml;charset=utf-8,${encodeURIComponent(text.value)}`)
-const list = (named: { title: string }[]) => named.map((n) => n.title).join(', ')
+const titles = (named: { title: string }[]) => named.map((n) => n.title).join(', ')
 </script>
 
 <template>
@@ -134,7 +131,7 @@ const list = (named: { title: string }[]) => named.map((n) => n.title).join(', '
     <div class="one">
       <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
       <p v-for="fault in recipes.faults" :key="fault" class="warning">◣ {{ fault }}</p>
-      <p v-if="!current && busy" class="soft">Fetching the recipe …</p>
+      <p v-if="!current && asking" class="soft">Fetching the recipe …</p>
       <template v-if="current">
         <p>
           <strong>{{ current.name }}</strong>
@@ -167,14 +164,14 @@ const list = (named: { title: string }[]) => named.map((n) => n.title).join(', '
           <p v-for="fault in change.faults" :key="fault" class="critical">◆ {{ fault }}</p>
           <template v-if="!change.faults.length">
             <p v-if="change.dropped.length">
-              <strong>Not read any more:</strong> {{ list(change.dropped) }}. What was read is kept;
-              imported again, each goes on where it stopped.
+              <strong>Not read any more:</strong> {{ titles(change.dropped) }}. What was read is
+              kept; imported again, each goes on where it stopped.
             </p>
             <p v-if="change.added.length">
-              <strong>Read from now on:</strong> {{ list(change.added) }}.
+              <strong>Read from now on:</strong> {{ titles(change.added) }}.
             </p>
             <p v-if="change.changed.length">
-              <strong>Read or defined otherwise:</strong> {{ list(change.changed) }}.
+              <strong>Read or defined otherwise:</strong> {{ titles(change.changed) }}.
             </p>
             <p v-if="!change.dropped.length && !change.added.length && !change.changed.length">
               No counter is read otherwise.

@@ -11,8 +11,8 @@ const RESTS_MS = 150
 /** The server tells no more at once. */
 const MOST = 5000
 
-/** A series as it was at a moment. */
-export const then = (series: Series, was: MomentValue | undefined): Series => ({
+/** A series as it was at a moment. (A module with an export of the name "then" is never imported: it looks like a promise.) */
+export const asOf = (series: Series, was: MomentValue | undefined): Series => ({
   ...series,
   value: was?.value ?? null,
   why: !was ? 'not fetched' : was.value === null ? 'nothing then' : '',
@@ -53,7 +53,7 @@ export function useThen(now: Ref<Record<number, Series[]>>) {
     return Object.fromEntries(
       Object.entries(now.value).map(([id, list]) => [
         id,
-        list.map((series) => then(series, was.by.get(series.id))),
+        list.map((series) => asOf(series, was.by.get(series.id))),
       ]),
     )
   })

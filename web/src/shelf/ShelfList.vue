@@ -5,7 +5,8 @@ import { useInstances } from '@/instances/useInstances'
 import { useKeys } from '@/keys/useKeys'
 import { usePicked } from '@/window/usePicked'
 import JarGlyph from './JarGlyph.vue'
-import { factOf, isPaused, isSilent, useShelf, type Group } from './useShelf'
+import { isPaused, type Group } from './order'
+import { factOf, factParts, isSilent, useShelf } from './useShelf'
 
 const emit = defineEmits<{ add: [] }>()
 const { instances, loaded, failure } = useInstances()
@@ -107,9 +108,11 @@ useKeys({ '.': () => step(1), ',': () => step(-1) })
                 >{{ instance.name }}
                 <span v-if="standing.sign" :class="standing.kind">{{ standing.sign }}</span></span
               >
-              <span class="fact" :class="standing.kind === 'calm' ? 'soft' : standing.kind">{{
-                standing.fact
-              }}</span>
+              <span v-if="standing.kind === 'calm'" class="fact soft">
+                <span class="of">{{ factParts(instance).of }}</span>
+                <span>{{ factParts(instance).value }}</span>
+              </span>
+              <span v-else class="fact" :class="standing.kind">{{ standing.fact }}</span>
             </button>
           </li>
         </ul>
@@ -199,7 +202,17 @@ ul {
   white-space: nowrap;
 }
 .row:not(.departs) .fact {
-  text-align: right;
+  display: flex;
+  justify-content: flex-end;
+  gap: 4px;
+}
+.fact span {
+  flex: none;
+}
+.fact .of {
+  flex: 0 1 auto;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 .group {
   display: flex;

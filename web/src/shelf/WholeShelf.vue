@@ -6,7 +6,8 @@ import { useInstances } from '@/instances/useInstances'
 import { usePicked } from '@/window/usePicked'
 import JarGlyph from './JarGlyph.vue'
 import { useAlerts } from '@/alerts/useAlerts'
-import { factOf, isSilent, unreadInWords, useShelf, type Standing } from './useShelf'
+import type { Standing } from './order'
+import { factOf, isSilent, unreadInWords, useShelf } from './useShelf'
 
 /** All jars, by site and group. */
 const { instances: all, loaded } = useInstances()

@@ -64,6 +64,8 @@ public final class Bench {
             fuzz [SEED]       the properties with 50,000 tries, 10 million chunks, the API's calls from
                               another seed
             search            from a key press to the painted list, over 5,000 series
+            screens           from a key press to painted data, of 22 and of 200 instances
+            tab               a tab that is open for a day: what it keeps
             stalled           SIGSTOP of the own database for 40 s, its stop for 2 min, while reading
             crash [N] [S]     kill -9 of the server and of its database, SIGSTOP of that for S s (90), each
                               N times (20): every answer of what is watched is stored once

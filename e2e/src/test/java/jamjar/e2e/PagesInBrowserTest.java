@@ -62,6 +62,84 @@ class PagesInBrowserTest {
   }
 
   @Test
+  void what_is_told_of_one_too_late_is_never_shown_of_the_next() throws Exception {
+    String series = "**/api/instances/" + slow + "/series";
+    late("/now?pick=" + slow, series, "\"title\":\"", "Transactions committed");
+    late("/counters?pick=" + slow, series, "\"title\":\"", "Transactions committed");
+    late("/limits?pick=" + slow, series, "\"title\":\"", "Vacuum age");
+    String ranked = "/counters?pick=" + slow + "&rank=transactions.committed";
+    String ranking = "**/api/instances/" + slow + "/ranking?*";
+    late(ranked, ranking, "\"database\":\"", "Transactions committed");
+  }
+
+  @Test
+  void a_recipe_that_comes_too_late_is_not_edited_as_another() {
+    Page page = site.page();
+    List<Route> held = new ArrayList<>();
+    page.route("**/api/recipes/postgresql", held::add);
+    page.navigate(site.address() + "/recipes?recipe=postgresql");
+    page.waitForCondition(() -> !held.isEmpty());
+    Locator all =
+        page.getByRole(AriaRole.NAVIGATION, new Page.GetByRoleOptions().setName("All recipes"));
+    all.getByRole(AriaRole.BUTTON).filter(new Locator.FilterOptions().setHasText("JVM, ")).click();
+    Locator text = page.getByLabel("Text of the recipe");
+    assertThat(text).hasValue(Pattern.compile("kind: jvm"));
+    held.forEach(PagesInBrowserTest::tellTooLate);
+    // what is asked then is answered after it
+    page.getByRole(AriaRole.BANNER)
+        .getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("Estate"))
+        .click();
+    assertThat(page).hasURL(Pattern.compile("/estate"));
+    page.goBack();
+    assertThat(text).hasValue(Pattern.compile("kind: jvm"));
+  }
+
+  /**
+   * What is asked about the slow one is answered when the quick one is shown already.
+   *
+   * @param begins what each text that is told begins with: then it says so
+   * @param shows what is shown of both
+   */
+  private static void late(String path, String asked, String begins, String shows) {
+    Page page = site.page();
+    List<Route> held = new ArrayList<>();
+    page.route(asked, held::add);
+    page.navigate(site.address() + path);
+    page.waitForCondition(() -> !held.isEmpty());
+    shelfRow(page, "quick").click();
+    Locator main = page.getByRole(AriaRole.MAIN);
+    if (path.startsWith("/limits")) {
+      // no question of its own: one gets there from Now
+      main.getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("limits").setExact(true))
+          .click();
+    }
+    assertThat(main).containsText(shows);
+    held.forEach(
+        route -> {
+          String told = route.fetch().text().replace(begins, begins + "told too late ");
+          route.fulfill(
+              new Route.FulfillOptions().setContentType("application/json").setBody(told));
+        });
+    // what is asked now is answered after it
+    page.keyboard().press("Escape");
+    page.getByRole(AriaRole.BANNER)
+        .getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("Estate"))
+        .click();
+    assertThat(page).hasURL(Pattern.compile("/estate"));
+    page.goBack();
+    assertThat(main).containsText(shows);
+    assertThat(main).not().containsText("told too late");
+    page.close();
+  }
+
+  private static void tellTooLate(Route route) {
+    route.fulfill(
+        new Route.FulfillOptions()
+            .setContentType("application/json")
+            .setBody(route.fetch().text()));
+  }
+
+  @Test
   void what_is_picked_and_when_stay_on_the_way_through_the_pages() {
     Page page = site.page();
     page.navigate(site.address() + "/now?pick=" + quick + "&w=3h");

@@ -8,9 +8,12 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Request;
 import com.microsoft.playwright.options.AriaRole;
+import java.net.URI;
 import java.time.Duration;
+import java.time.LocalTime;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -19,6 +22,7 @@ import org.junit.jupiter.api.Test;
 @SharedSite
 class TabsInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(60);
+  private static final Predicate<String> TOLD_NOTHING = row -> row.contains("◌");
   private static Site site;
   private static int first;
   private static int second;
@@ -52,6 +56,47 @@ class TabsInBrowserTest {
     one.close();
     moves(two);
     assertThat(streams).hasSize(2);
+  }
+
+  @Test
+  void a_stream_that_was_cut_and_is_back_leaves_no_false_gap() throws Exception {
+    try (CutLine line = new CutLine(URI.create(site.address()).getPort())) {
+      Page page = site.page();
+      String one = "transactions.committed";
+      page.navigate(
+          line.address() + "/now?pick=" + first + "&w=5min&charts=" + one + "&big=" + one);
+      moves(page);
+      page.keyboard().press("t");
+      Locator table =
+          page.getByRole(
+              AriaRole.TABLE,
+              new Page.GetByRoleOptions().setName(Pattern.compile("point by point")));
+      assertThat(table.getByRole(AriaRole.ROW)).not().hasCount(0);
+      int before = table.getByRole(AriaRole.ROW).count();
+      line.cut();
+      Locator head = page.getByRole(AriaRole.BANNER);
+      assertThat(head).containsText("no word from Jam Jar for");
+      line.mend();
+      assertThat(head).not().containsText("no word from Jam Jar for");
+      moves(page);
+      // it was read all the time, each second: what was not told meanwhile is fetched
+      page.waitForCondition(() -> longestWay(table) <= 2);
+      List<String> rows = table.getByRole(AriaRole.ROW).allTextContents();
+      assertThat(rows.subList(1, rows.size() - before)).isNotEmpty().noneMatch(TOLD_NOTHING);
+    }
+  }
+
+  /** The longest time from one row to the next, s, of the last two minutes. */
+  private static long longestWay(Locator table) {
+    List<LocalTime> times =
+        table.getByRole(AriaRole.ROWHEADER).allTextContents().stream()
+            .map(LocalTime::parse)
+            .toList();
+    long longest = 0;
+    for (int i = 1; i < times.size() && i < 60; i++) {
+      longest = Math.max(longest, Duration.between(times.get(i), times.get(i - 1)).toSeconds());
+    }
+    return longest;
   }
 
   @Test
