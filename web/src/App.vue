@@ -159,10 +159,9 @@ useKeys({
 }
 @media (width < 700px) {
   .frame {
-    grid-template: 44px minmax(0, 1fr) / minmax(0, 1fr);
+    grid-template: 44px minmax(0, 1fr) 76px / minmax(0, 1fr);
   }
-  .frame > :deep(.shelf-side),
-  .frame > :deep(.rail) {
+  .frame > :deep(.shelf-side) {
     display: none;
   }
   .bench {
@@ -174,6 +173,14 @@ useKeys({
   margin-bottom: 8px;
   background: var(--oat);
   border-radius: 4px;
+}
+@media (width < 480px) {
+  .frame {
+    grid-template-rows: 44px minmax(0, 1fr);
+  }
+  .frame > :deep(.rail) {
+    display: none;
+  }
 }
 .title {
   display: flex;

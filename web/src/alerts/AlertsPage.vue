@@ -121,7 +121,7 @@ watch(
       <ElInput
         v-model="filter"
         class="filter"
-        placeholder="filter: a word of name, counter, state"
+        placeholder="filter by words"
         aria-label="Filter alerts"
         clearable
       />

@@ -79,6 +79,7 @@ function close() {
   position: relative;
   display: flex;
   flex: none;
+  align-items: center;
   gap: 16px;
 }
 .list {

@@ -136,7 +136,6 @@ const widthWords = computed(() =>
         >
           ]
         </button>
-        move
         <button
           type="button"
           class="key"
@@ -149,7 +148,6 @@ const widthWords = computed(() =>
         <button type="button" class="key" title="wider (})" aria-label="Wider" @click="widen(1)">
           }
         </button>
-        width
         <SpanMenu @pick="pickSpan" />
         <button type="button" class="link" title="set a marker (m)" @click="emit('marker')">
           mark
@@ -250,7 +248,9 @@ const widthWords = computed(() =>
   font-weight: 600;
 }
 .moves {
-  padding-top: 4px;
+  display: flex;
+  align-items: center;
+  gap: 6px;
 }
 .moves .key {
   min-width: 24px;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { KINDS } from '@/instances/kinds'
@@ -51,14 +52,20 @@ const fresh = ref('')
 
 const big = computed(() => (route.query.big ? String(route.query.big) : undefined))
 const placed = computed(() => (big.value ? [parse(big.value)] : charts.placed.value))
+/** Zoomed in, or on a small screen, they stand below each other. */
+const narrow = useMediaQuery('(width < 700px)')
 /** Sizes are of one instance: several stand side by side in columns of their own. */
-const sized = computed(() => one.value !== undefined && !big.value)
+const sized = computed(() => one.value !== undefined && !big.value && !narrow.value)
 const columns = computed(() =>
-  big.value ? 1 : here.value.length === 1 ? 3 : Math.min(MOST_COLUMNS, here.value.length),
+  big.value || narrow.value
+    ? 1
+    : here.value.length === 1
+      ? 3
+      : Math.min(MOST_COLUMNS, here.value.length),
 )
 /** Several stand in columns of their own, which carry their names. */
 const columned = computed(
-  () => !big.value && here.value.length > 1 && here.value.length <= MOST_COLUMNS,
+  () => !narrow.value && !big.value && here.value.length > 1 && here.value.length <= MOST_COLUMNS,
 )
 const cells = computed(() =>
   placed.value.flatMap((p, place) =>
@@ -226,7 +233,9 @@ const about = computed(() => {
       class="charts"
       :style="{
         gridTemplateColumns: editing
-          ? 'minmax(0, 1fr) 300px'
+          ? narrow
+            ? 'minmax(0, 1fr)'
+            : 'minmax(0, 1fr) 300px'
           : `repeat(${columns}, minmax(0, 1fr))`,
       }"
     >
@@ -315,6 +324,7 @@ const about = computed(() => {
 }
 .right {
   display: flex;
+  align-items: center;
   flex: none;
   gap: 16px;
   margin-left: auto;

@@ -57,4 +57,9 @@ function open(cell: Cell, edit?: string) {
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 12px;
 }
+@media (width < 700px) {
+  .grid {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

@@ -109,8 +109,8 @@ useKeys({ '.': () => step(1), ',': () => step(-1) })
                 <span v-if="standing.sign" :class="standing.kind">{{ standing.sign }}</span></span
               >
               <span v-if="standing.kind === 'calm'" class="fact soft">
-                <span class="of">{{ factParts(instance).of }}</span>
                 <span>{{ factParts(instance).value }}</span>
+                <span>{{ factParts(instance).of }}</span>
               </span>
               <span v-else class="fact" :class="standing.kind">{{ standing.fact }}</span>
             </button>
@@ -201,18 +201,15 @@ ul {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
+/* of what it is stands before it where there is room: what wraps is not in sight */
 .row:not(.departs) .fact {
   display: flex;
-  justify-content: flex-end;
-  gap: 4px;
+  flex-flow: row-reverse wrap;
+  height: 17px;
+  gap: 0 4px;
 }
 .fact span {
   flex: none;
-}
-.fact .of {
-  flex: 0 1 auto;
-  overflow: hidden;
-  text-overflow: ellipsis;
 }
 .group {
   display: flex;
