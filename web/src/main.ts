@@ -6,4 +6,6 @@ import { useTheme } from './look/useTheme'
 import { router } from './router'
 
 useTheme()
-createApp(App).use(router).mount('#app')
+const app = createApp(App).use(router)
+// not before the address is read: a link made without it would lose what is picked and when
+void router.isReady().then(() => app.mount('#app'))
