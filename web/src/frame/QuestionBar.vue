@@ -58,6 +58,7 @@ useKeys(
 <style scoped>
 .questions {
   display: flex;
+  flex-wrap: wrap;
   gap: 20px;
   margin: 0 0 10px;
   padding: 0;

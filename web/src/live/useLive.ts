@@ -47,6 +47,8 @@ const stream = liveStream(tabs.all, (name, data) => {
   deliver({ name, data })
 })
 let leading = false
+/** This tab has its lock: before, the one that leads would take it for gone. */
+let held = false
 
 const tellMissed = useDebounceFn(() => {
   for (const listener of listeners) listener.missed?.()
@@ -89,7 +91,7 @@ function tellWants() {
   queueMicrotask(() => {
     telling = false
     const instances = here.all()
-    channel?.postMessage({ kind: 'want', tab, instances } satisfies Message)
+    if (held) channel?.postMessage({ kind: 'want', tab, instances } satisfies Message)
     take(tab, instances)
   })
 }
@@ -104,7 +106,11 @@ function begin() {
     else if (data.kind === 'who') tellWants()
     else if (leading) take(data.tab, data.instances)
   }
-  void navigator.locks.request(lockOf(tab), () => new Promise(() => {}))
+  void navigator.locks.request(lockOf(tab), () => {
+    held = true
+    tellWants()
+    return new Promise(() => {})
+  })
   void navigator.locks.request('jamjar-live', async () => {
     leading = true
     stream.open()
