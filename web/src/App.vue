@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useTitle } from '@vueuse/core'
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { useMoment } from './chart/useMoment'
+import { useMoment, usePinned } from './chart/useMoment'
 import FindBox from './frame/FindBox.vue'
 import GoingBar from './frame/GoingBar.vue'
 import HeadBar from './frame/HeadBar.vue'
@@ -26,6 +26,7 @@ import { useLink } from '@/window/useLink'
 const route = useRoute()
 const { told } = useAlerts()
 const moment = useMoment()
+const pinned = usePinned()
 const { instances } = useInstances()
 const { picked, pick, refused } = usePicked()
 const window = useWindow()
@@ -58,6 +59,14 @@ const heading = computed(() => {
   return limits ? `Limits ${names.length ? `of ${names[0]}` : ''}` : names.join(', ')
 })
 
+// a moment of another window is not that of this one
+watch(
+  () => [route.query.w, route.query.from, route.query.to].join(),
+  () => {
+    pinned.value = undefined
+    moment.value = undefined
+  },
+)
 const past = computed(() => ({
   words: windowInWords(window.from.value, window.to.value),
   ago: span(window.now.value - window.to.value),
@@ -117,7 +126,7 @@ useKeys({
       </header>
       <QuestionBar v-if="asked" />
       <p v-if="refused" class="warning" role="alert">◣ {{ refused }}</p>
-      <p v-if="asked && !window.live.value" class="past" role="status">
+      <p v-if="asked && !window.live.value" class="past">
         You look at <strong>{{ past.words }}</strong>, {{ past.ago }} ago; the shelf and the head
         tell of now.
         <button type="button" class="link" @click="window.goLive(DEFAULT_WIDTH)">

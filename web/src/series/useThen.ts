@@ -29,10 +29,10 @@ export const asOf = (series: Series, was: MomentValue | undefined): Series => ({
 export function useThen(now: Ref<Record<number, Series[]>>) {
   const window = useWindow()
   const moment = useMoment()
-  const at = computed(
-    () => moment.value ?? (window.live.value ? undefined : Math.round(window.to.value)),
-  )
-  const rests = refDebounced(at, RESTS_MS)
+  const end = () => (window.live.value ? undefined : Math.round(window.to.value))
+  const at = computed(() => moment.value ?? end())
+  const pointed = refDebounced(moment, RESTS_MS)
+  const rests = computed(() => pointed.value ?? end())
   const ids = () => Object.values(now.value).flatMap((list) => list.map((s) => s.id))
 
   const { answer } = useAnswer(
