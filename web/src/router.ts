@@ -32,3 +32,8 @@ export const router = createRouter({
 })
 
 router.beforeResolve((to) => readZone(to.query))
+
+/** A tab that was open while another version came finds its pages no more: it begins anew there. */
+router.onError((error: Error, to) => {
+  if (/module|import/i.test(error.message)) location.assign(to.fullPath)
+})
