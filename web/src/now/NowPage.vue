@@ -305,6 +305,7 @@ const about = computed(() => {
       />
     </div>
     <CounterPicker
+      v-if="picking"
       v-model="picking"
       :title="swapping ? 'A counter in its place' : 'Counters'"
       :series="charts.first.value"
