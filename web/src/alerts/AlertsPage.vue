@@ -9,7 +9,8 @@ import { useKeys } from '@/keys/useKeys'
 import { onLive } from '@/live/useLive'
 import { useInAddress } from '@/window/useInAddress'
 import { useWindow } from '@/window/useWindow'
-import { grouped, titleOf, worstFirst, type AlertGroup } from './alert'
+import { grouped } from '@/text/grouped'
+import { titleOf, worstFirst } from './alert'
 import AlertDetail from './AlertDetail.vue'
 import AlertLine from './AlertLine.vue'
 import { useAlerts } from './useAlerts'
@@ -22,6 +23,7 @@ const ORDERS = [
   { key: 'instance', words: 'instance' },
   { key: 'limit', words: 'limit' },
 ]
+type AlertGroup = { name: string; alerts: Alert[] }
 /** So many of one instance stand in sight; the rest unfolds. */
 const IN_SIGHT = 3
 
@@ -64,7 +66,7 @@ const listed = computed<AlertGroup[]>(() => {
   }
   const groups = grouped([...matching].sort(worstFirst), (a) =>
     by.value === 'limit' ? titleOf(a) : a.instanceName,
-  )
+  ).map(([name, alerts]) => ({ name, alerts }))
   if (by.value !== 'worst') groups.sort((a, b) => a.name.localeCompare(b.name))
   return groups
 })
@@ -173,7 +175,8 @@ watch(
           </button>
         </section>
       </div>
-      <AlertDetail v-if="picked" :id="picked" class="of-one" />
+      <!-- what is being typed to one is never said to another -->
+      <AlertDetail v-if="picked" :id="picked" :key="picked" class="of-one" />
       <p v-else-if="flat.length" class="soft pick">Pick an alert to see what happened to it.</p>
     </div>
   </section>

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Alert } from '@/api/types'
-import { grouped, kindOf, sentenceOf, titleOf, valueOf, whenOf, worstFirst } from './alert'
+import { grouped } from '@/text/grouped'
+import { kindOf, limitOf, sentenceOf, titleOf, valueOf, whenOf, worstFirst } from './alert'
 
 const alert = (of: Partial<Alert>) =>
   ({
@@ -68,7 +69,7 @@ describe('a list of alerts', () => {
   it('has those of one instance under one head, where its worst is', () => {
     const all = [at('a', 3), at('b', 2), at('a', 1)]
     const groups = grouped(all, (a) => a.instanceName)
-    expect(groups.map((g) => [g.name, g.alerts.length])).toEqual([
+    expect(groups.map(([name, list]) => [name, list.length])).toEqual([
       ['a', 2],
       ['b', 1],
     ])
@@ -80,6 +81,13 @@ describe('a list of alerts', () => {
     expect(whenOf(at('a', 30, { ended: since(1) }), NOW)).toMatch(
       /^Mon 23 Nov .* – Tue 24 Nov .*\(29 h\)$/,
     )
+  })
+
+  it('tells the number at which it is calm while it settles', () => {
+    const one = { number: 2, condition: 'above', unit: '' }
+    expect(limitOf(at('a', 1, { ...one, state: 'critical' }))).toBe('limit 2')
+    expect(limitOf(at('a', 1, { ...one, state: 'settling' }))).toBe('clear 2')
+    expect(limitOf(at('a', 1, { ...one, number: 1, condition: 'silent' }))).toBe('limit 1 interval')
   })
 
   it('is read out in one sentence', () => {

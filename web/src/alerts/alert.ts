@@ -1,5 +1,5 @@
 import type { Alert } from '@/api/types'
-import { clock, day, momentInWords, number, plain, range, since, span } from '@/text/format'
+import { clock, day, many, momentInWords, number, plain, range, since, span } from '@/text/format'
 
 /** An alert in words. */
 
@@ -46,11 +46,13 @@ export function normalOf(a: Alert): string {
     : `normal ${range(a.normalLow, a.normalHigh, a.unit)}`
 }
 
+/** The number it passed; while it settles, the one beyond which it is calm again. */
 export function limitOf(a: Alert): string {
   if (a.number === null) return ''
-  if (a.condition === 'outside') return `limit ${a.number} × its usual spread`
-  if (isOfInstance(a)) return `limit ${a.number} intervals`
-  return `limit ${a.condition === 'below' ? 'below ' : ''}${plain(a.number, a.unit)}`
+  const what = a.state === 'settling' ? 'clear' : 'limit'
+  if (a.condition === 'outside') return `${what} ${a.number} × its usual spread`
+  if (isOfInstance(a)) return `${what} ${many(a.number, 'interval')}`
+  return `${what} ${a.condition === 'below' ? 'below ' : ''}${plain(a.number, a.unit)}`
 }
 
 /** When it was, or since when it is: with the day where that is not today. */
@@ -75,13 +77,4 @@ export function acknowledgedOf(a: Alert, now: number): string {
   if (!a.acknowledged) return 'not acknowledged'
   const note = a.acknowledged.note ? `: ${a.acknowledged.note}` : ''
   return `acknowledged ${momentInWords(a.acknowledged.at, now)}${note}`
-}
-
-export type AlertGroup = { name: string; alerts: Alert[] }
-
-/** Under one head each: in the order of the first of each group. */
-export function grouped(alerts: Alert[], name: (a: Alert) => string): AlertGroup[] {
-  const groups = new Map<string, Alert[]>()
-  for (const a of alerts) groups.set(name(a), [...(groups.get(name(a)) ?? []), a])
-  return [...groups].map(([group, list]) => ({ name: group, alerts: list }))
 }

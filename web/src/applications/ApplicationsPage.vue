@@ -133,7 +133,7 @@ const transactions = computed(() =>
               </button>
             </th>
             <th>Under way</th>
-            <th>Made less discarded</th>
+            <th>Created less destroyed</th>
           </tr>
         </thead>
         <tbody>

@@ -13,6 +13,7 @@ const { going, go, keep, secondsLeft } = useGoing()
         <button type="button" class="link" @click="go(one.key)">try again</button>
         <button type="button" class="link" @click="keep(one.key)">keep it</button>
       </template>
+      <span v-else-if="one.goes" role="status">{{ one.words }} …</span>
       <template v-else>
         <span role="status">{{ one.words }}</span>
         <span class="soft" aria-hidden="true">in {{ secondsLeft(one) }} s</span>
@@ -34,7 +35,7 @@ const { going, go, keep, secondsLeft } = useGoing()
   background: var(--card);
   border: 1px solid var(--field);
   border-radius: 4px;
-  box-shadow: 0 4px 16px rgb(42 34 48 / 18%);
+  box-shadow: var(--floats);
   list-style: none;
 }
 li {

@@ -1,13 +1,23 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { kindOf, isOfInstance, SIGN, titleOf, valueOf } from '@/alerts/alert'
+import {
+  isOfInstance,
+  isPassing,
+  kindOf,
+  limitOf,
+  normalOf,
+  SIGN,
+  titleOf,
+  valueOf,
+  whenOf,
+} from '@/alerts/alert'
 import { useAlerts } from '@/alerts/useAlerts'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
 import { useLive } from '@/live/useLive'
 import { isPaused } from '@/shelf/order'
 import { isSilent, unreadInWords } from '@/shelf/useShelf'
-import { many, plain, range, since, span } from '@/text/format'
+import { many, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import { useLink } from '@/window/useLink'
 import PageMenu from './PageMenu.vue'
@@ -33,23 +43,16 @@ const read = computed(
 const { counts, told } = useAlerts()
 const { link } = useLink()
 const silent = computed(() => instances.value.filter(isSilent).length)
-/** While something is critical, the oldest stands here in full. */
-const worst = computed(() => told.value.find((a) => kindOf(a) === 'critical'))
+/** While something is critical, the oldest stands here in full; what settles is passing. */
+const worst = computed(() => told.value.find((a) => kindOf(a) === 'critical' && !isPassing(a)))
 const worstWords = computed(() => {
   const a = worst.value
   if (!a) return ''
-  const normal =
-    a.normalLow === null || a.normalHigh === null
-      ? ''
-      : `normal ${range(a.normalLow, a.normalHigh, a.unit)}, `
-  const unread = isOfInstance(a)
-  const limit =
-    a.number === null || a.condition === 'outside' || unread
-      ? ''
-      : `limit ${plain(a.number, a.unit)}, `
-  const why = instances.value.find((i) => unread && i.id === a.instance)?.state.reason
-  const what = [titleOf(a).toLowerCase(), valueOf(a), why && `(${why})`].filter(Boolean).join(' ')
-  return `${a.instanceName}: ${what}, ${normal}${limit}${since(a.since, now.value)}`
+  const reason = instances.value.find((i) => i.id === a.instance)?.state.reason
+  const why = isOfInstance(a) && reason ? `(${reason})` : ''
+  const what = [titleOf(a).toLowerCase(), valueOf(a), why].filter(Boolean).join(' ')
+  const facts = [normalOf(a), limitOf(a), whenOf(a, now.value)].filter(Boolean).join(', ')
+  return `${a.instanceName}: ${what}, ${facts}`
 })
 const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.value)
 /** Spoken when it changes, not each second. */
@@ -144,7 +147,6 @@ const lastAt = computed(() => Math.max(0, ...instances.value.map((i) => i.state.
     padding: 0 8px;
   }
   .head :deep(.find-box),
-  .read,
   .worst {
     display: none;
   }

@@ -15,12 +15,16 @@ async function toggle() {
   await nextTick()
   menu.value?.querySelector<HTMLElement>(ITEMS)?.focus()
 }
-function close() {
+function close(event?: Event) {
   if (!open.value) return
+  // what closes it closes nothing else
+  event?.stopPropagation()
   open.value = false
   button.value?.focus()
 }
-function step(by: 1 | -1) {
+function step(event: KeyboardEvent, by: 1 | -1) {
+  if (!open.value) return
+  event.preventDefault()
   const all = [...(menu.value?.querySelectorAll<HTMLElement>(ITEMS) ?? [])]
   const at = all.findIndex((one) => one === document.activeElement)
   all[(at + by + all.length) % all.length]?.focus()
@@ -32,9 +36,9 @@ defineExpose({ toggle })
   <span
     ref="menu"
     class="menu"
-    @keydown.esc.stop="close"
-    @keydown.down.prevent.stop="step(1)"
-    @keydown.up.prevent.stop="step(-1)"
+    @keydown.esc="close"
+    @keydown.down="step($event, 1)"
+    @keydown.up="step($event, -1)"
   >
     <button
       ref="button"
@@ -46,7 +50,7 @@ defineExpose({ toggle })
     >
       {{ words }}
     </button>
-    <ul v-if="open" class="list" :class="{ up }" @click="close">
+    <ul v-if="open" class="list" :class="{ up }" @click="close()">
       <slot />
     </ul>
   </span>
@@ -66,7 +70,7 @@ defineExpose({ toggle })
   background: var(--card);
   border: 1px solid var(--line);
   border-radius: 4px;
-  box-shadow: 0 4px 16px rgb(42 34 48 / 18%);
+  box-shadow: var(--floats);
   list-style: none;
   white-space: nowrap;
 }

@@ -38,6 +38,19 @@ describe('what is removed', () => {
     expect(act).toHaveBeenCalledOnce()
   })
 
+  it('goes once, however often it is asked for, and is not kept once it goes', async () => {
+    let done = () => {}
+    const act = vi.fn(() => new Promise<void>((resolve) => (done = resolve)))
+    const { later, go, going } = useGoing()
+    later('marker 6', 'The marker goes', act)
+    const first = go('marker 6')
+    await go('marker 6')
+    expect([act.mock.calls.length, going.value[0]?.goes]).toEqual([1, true])
+    done()
+    await first
+    expect(going.value).toEqual([])
+  })
+
   it('is told where it could not be removed, and is there still', async () => {
     const act = vi.fn().mockRejectedValue(new Error('it is in use'))
     const { later, going, isGoing, go, keep } = useGoing()

@@ -7,7 +7,7 @@ import { useClock } from '@/window/useClock'
 export const GOES_AFTER_MS = 10_000
 
 /** Something that is to be removed: until then it can be kept. */
-export type Going = { key: string; words: string; at: number; failure: string }
+export type Going = { key: string; words: string; at: number; goes: boolean; failure: string }
 
 /** What is removed goes after ten seconds, at once when that is asked for or the page is left. */
 export const useGoing = createGlobalState(() => {
@@ -24,15 +24,23 @@ export const useGoing = createGlobalState(() => {
     going.value = going.value.filter((one) => one.key !== key)
   }
 
+  const change = (key: string, to: Partial<Going>) => {
+    going.value = going.value.map((one) => (one.key === key ? { ...one, ...to } : one))
+  }
+
   async function go(key: string) {
     clearTimeout(timers.get(key))
+    const act = acts.get(key)
+    if (!act) return
+    // twice is once, and what is under way can't be kept any more
+    acts.delete(key)
+    change(key, { goes: true, failure: '' })
     try {
-      await acts.get(key)?.()
+      await act()
       drop(key)
     } catch (e) {
-      going.value = going.value.map((one) =>
-        one.key === key ? { ...one, failure: inWords(e) } : one,
-      )
+      acts.set(key, act)
+      change(key, { goes: false, failure: inWords(e) })
     }
   }
 
@@ -44,7 +52,10 @@ export const useGoing = createGlobalState(() => {
   function later(key: string, words: string, act: () => Promise<unknown>) {
     drop(key)
     acts.set(key, act)
-    going.value = [...going.value, { key, words, at: Date.now() + GOES_AFTER_MS, failure: '' }]
+    going.value = [
+      ...going.value,
+      { key, words, at: Date.now() + GOES_AFTER_MS, goes: false, failure: '' },
+    ]
     timers.set(
       key,
       setTimeout(() => void go(key), GOES_AFTER_MS),

@@ -6,7 +6,7 @@ import type { Alert } from '@/api/types'
 import { kindOf, titleOf } from '@/alerts/alert'
 import { useAlerts } from '@/alerts/useAlerts'
 import { onLive } from '@/live/useLive'
-import { clock, day, span, windowInWords } from '@/text/format'
+import { clock as clockOf, day, span, windowInWords } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import { useLink } from '@/window/useLink'
 import { standing } from '@/window/useWindow'
@@ -14,6 +14,8 @@ import { merged, WEEKS } from './rail'
 
 const AGAIN_MS = 10 * 60_000
 const BESIDE_MS = 60_000
+/** A pixel of the last hour is more than that. */
+const MOVES_MS = 10_000
 
 const usePast = createGlobalState(() => {
   const { answer, again } = useAnswer(
@@ -32,10 +34,12 @@ const usePast = createGlobalState(() => {
 const GAP = 0.005
 
 const inWords = (alert: Alert, now: number) =>
-  `${kindOf(alert)}: ${alert.instanceName} ${titleOf(alert)}, ${day(alert.since)} ${clock(alert.since)}, ${span((alert.ended ?? now) - alert.since)}`
+  `${kindOf(alert)}: ${alert.instanceName} ${titleOf(alert)}, ${day(alert.since)} ${clockOf(alert.since)}, ${span((alert.ended ?? now) - alert.since)}`
 
 /** The alerts of the rail's weeks as bars: of the picked instances, else of all. */
-export function useRailAlerts(now: Ref<number>) {
+export function useRailAlerts(clock: Ref<number>) {
+  // some thousand alerts are not placed anew each second
+  const now = computed(() => Math.ceil(clock.value / MOVES_MS) * MOVES_MS)
   const past = usePast()
   const { picked } = usePicked()
   const { open } = useAlerts()

@@ -29,7 +29,7 @@ const props = defineProps<{ id?: number }>()
 const emit = defineEmits<{ close: [] }>()
 
 const { instances, reload } = useInstances()
-const { later } = useGoing()
+const { keep, later } = useGoing()
 const { pick } = usePicked()
 const before = instances.value.find((instance) => instance.id === props.id)
 
@@ -183,6 +183,7 @@ async function attempt(insist: boolean) {
       props.id === undefined
         ? await api.addInstance(body, insist)
         : await api.changeInstance(props.id, body, insist)
+    keep(`instances ${saved.id}`)
     await reload()
     pick([saved.id])
     emit('close')

@@ -29,6 +29,7 @@ describe('keys', () => {
     expect(press('n', '<div role="dialog"><p class="here"></p></div>')).toEqual([])
     expect(press('n', '<p class="here"></p>', { ctrlKey: true })).toEqual([])
     expect(press('x', '<p class="here"></p>')).toEqual([])
+    expect(press('n', '<p class="here" role="slider"></p>')).toEqual(['n'])
   })
 
   it('leave the arrows to scroll, but in a list that they walk through', () => {

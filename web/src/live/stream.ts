@@ -1,5 +1,8 @@
-import { api, isClosed, openLive } from '@/api/client'
+import { api, Failure, isClosed, openLive } from '@/api/client'
 
+/** What could not be told is told again: charts that stand still would look calm. */
+const AGAIN_MS = 1000
+const UNKNOWN = 404
 const TOLD = ['state', 'removed', 'reading', 'changed', 'beat', 'reload']
 
 /**
@@ -33,8 +36,19 @@ export function liveStream(wanted: () => number[], pass: (name: string, data: un
     telling = true
     while (owed && id) {
       owed = false
-      // one that is not open any more is opened again, and told then
-      await api.want(id, wanted()).catch(() => {})
+      const told = id
+      const failure = await api.want(told, wanted()).then(
+        () => undefined,
+        (e: unknown) => e,
+      )
+      // another was opened meanwhile, and is told
+      if (!failure || told !== id) continue
+      // it is not open any more, whatever this end thinks of it
+      if (failure instanceof Failure && failure.status === UNKNOWN) open()
+      else {
+        await new Promise((done) => setTimeout(done, AGAIN_MS))
+        owed = true
+      }
     }
     telling = false
   }

@@ -5,7 +5,7 @@ import { SIGN } from '@/alerts/alert'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
 import { placeAt } from '@/chart/points'
-import { useMoment } from '@/chart/useMoment'
+import { useMoment, usePinned } from '@/chart/useMoment'
 import { linesOf, limitOf, severityOf } from '@/limits/limits'
 import { useMarkers } from '@/markers/useMarkers'
 import { limitInWords, normalInWords } from '@/series/told'
@@ -53,6 +53,7 @@ const emit = defineEmits<{
 }>()
 
 const moment = useMoment()
+const pinned = usePinned()
 const table = useTable()
 const now = useClock()
 const band = useBand()
@@ -98,7 +99,7 @@ function step(by: 1 | -1) {
 }
 function leave() {
   stepping.value = false
-  moment.value = undefined
+  moment.value = pinned.value
 }
 /** The first words of the reason: the chart under the pointer has the rest. */
 const why = computed(() => {

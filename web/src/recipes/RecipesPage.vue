@@ -19,7 +19,7 @@ const refused = ref('')
 const done = ref('')
 const busy = ref(false)
 const filter = ref('')
-const { later } = useGoing()
+const { keep, later } = useGoing()
 
 async function attempt<T>(what: () => Promise<T>): Promise<T | undefined> {
   busy.value = true
@@ -69,6 +69,7 @@ const deeper = (of: string) => isDeeper(of, depthOf(text.value))
 async function run(dry: boolean) {
   const told = await attempt(() => api.changeRecipe(key.value, text.value, dry))
   if (told?.saved) {
+    keep(`recipe ${key.value}`)
     done.value = `Saved. ${told.usedBy.length ? `${told.usedBy.length} instances are read by it from now on; what was read so far is kept.` : 'No instance is read by it yet.'}`
     await load()
   }

@@ -143,11 +143,11 @@ export function useSeries(picked: Ref<number[]>, shown: (lists: Ref<Lists>) => R
 
 /** The same as they were at the moment that is looked at. */
 export function useSeriesThen(picked: Ref<number[]>) {
-  let when!: Ref<number | undefined>
+  let then!: ReturnType<typeof useThen>
   const series = useSeries(picked, (lists) => {
-    const then = useThen(lists)
-    when = then.when
+    then = useThen(lists)
     return then.lists
   })
-  return { ...series, when }
+  const failure = computed(() => series.failure.value || then.failure.value)
+  return { ...series, failure, when: then.when }
 }

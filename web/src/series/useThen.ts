@@ -35,7 +35,7 @@ export function useThen(now: Ref<Record<number, Series[]>>) {
   const rests = computed(() => pointed.value ?? end())
   const ids = () => Object.values(now.value).flatMap((list) => list.map((s) => s.id))
 
-  const { answer } = useAnswer(
+  const { answer, failure } = useAnswer(
     () => 'then',
     async (_, signal) => {
       const [when, series] = [rests.value, ids().slice(0, MOST)]
@@ -57,5 +57,5 @@ export function useThen(now: Ref<Record<number, Series[]>>) {
       ]),
     )
   })
-  return { lists, when: computed(() => told.value?.when) }
+  return { lists, failure, when: computed(() => told.value?.when) }
 }

@@ -1,5 +1,6 @@
 import type { Instance } from '@/api/types'
 import { isOwn } from '@/instances/kinds'
+import { grouped } from '@/text/grouped'
 
 /** How an instance stands: silent, critical, warning, or calm. */
 export type Standing = { kind: string; sign: string; fact: string }
@@ -22,16 +23,6 @@ const rank = (p: Placed) => RANK[p.standing.kind] ?? 0
 const worst = (members: Placed[]) => Math.max(...members.map(rank))
 
 export const isPaused = (instance: Instance) => instance.state.state === 'paused'
-
-function grouped<T>(all: T[], key: (one: T) => string): [string, T[]][] {
-  const found = new Map<string, T[]>()
-  for (const one of all) {
-    const there = found.get(key(one))
-    if (there) there.push(one)
-    else found.set(key(one), [one])
-  }
-  return [...found]
-}
 
 /**
  * The instances by site and group, Jam Jar's own site last.

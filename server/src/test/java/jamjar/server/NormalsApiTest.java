@@ -86,6 +86,13 @@ class NormalsApiTest {
             .body()
             .get(0);
     points.get("normal").forEach(n -> assertThat(n.asDouble()).isEqualTo(100 + hour));
+    JsonNode moment =
+        server
+            .send("POST", "/api/moment", Map.of("series", List.of(series), "at", noon + 60_000))
+            .body()
+            .get(0);
+    assertThat(moment.get("normalLow")).isEqualTo(points.get("normalLow").get(0));
+    assertThat(moment.get("normalHigh")).isEqualTo(points.get("normalHigh").get(0));
 
     // what was learned last night holds at the next start: here it is told from what is learned now
     Normal known = new Normal(1, 2, 3, 4, 5, 60, Basis.SLOT);

@@ -18,6 +18,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -101,6 +102,21 @@ public class NormalsService {
     return near(instance)
         .flatMap(near -> week(series).map(week -> in(week, near.zone())))
         .orElse(at -> Normal.NONE);
+  }
+
+  /**
+   * What is normal for many series of an instance at one moment, epoch ms: read together, as there
+   * may be thousands, and none of them kept. Without those of which nothing is learned.
+   */
+  public Map<Integer, Normal> at(int instance, int[] series, long at) {
+    Map<Integer, Normal> found = new HashMap<>();
+    near(instance)
+        .ifPresent(
+            near -> {
+              int slot = Timeline.slotOf(at, near.zone(), Set.of());
+              store.normals().ask(series, (week, id) -> found.put(id, week.at(slot)));
+            });
+    return found;
   }
 
   private static LongFunction<Normal> in(Baseline week, ZoneId zone) {

@@ -69,9 +69,11 @@ class PointsService {
             (instance, theirs) -> {
               double[] values =
                   samples.moment(instance, samples.parts(instance, theirs), body.at());
+              int[] ids = theirs.stream().mapToInt(SeriesRow::id).toArray();
+              Map<Integer, Normal> usual = normals.at(instance, ids, body.at());
               for (int i = 0; i < values.length; i++) {
                 int series = theirs.get(i).id();
-                Normal normal = normals.at(instance, series).apply(body.at());
+                Normal normal = usual.getOrDefault(series, Normal.NONE);
                 found.put(
                     series,
                     new MomentValue(

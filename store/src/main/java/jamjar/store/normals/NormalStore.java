@@ -87,8 +87,13 @@ public final class NormalStore {
   /** The baseline of one series; empty where it was never learned. */
   public Optional<Baseline> of(int series) {
     Baseline[] found = new Baseline[1];
-    read(asking, new int[] {series}, (baseline, id) -> found[0] = baseline);
+    ask(new int[] {series}, (baseline, id) -> found[0] = baseline);
     return Optional.ofNullable(found[0]);
+  }
+
+  /** As {@link #read}, for a person who waits for it. */
+  public void ask(int[] series, Taking taking) {
+    read(asking, series, taking);
   }
 
   /** Hands over the baselines of series, those that there are, some at a time. */
