@@ -16,6 +16,16 @@ const points = (at: number[]): Points => ({
 })
 
 describe('points', () => {
+  it('go on without a gap after the steps of a wide window, and with one after a silence', () => {
+    const minute = 60_000
+    const steps = points([0, 30, 60, 90].map((n) => n * minute))
+    expect(extended(steps, 110 * minute, 5, 0, 10_000).mean).toEqual([1, 1, 1, 1, 5])
+    expect(extended(steps, 180 * minute, 5, 0, 10_000).mean).toEqual([1, 1, 1, 1, null, 5])
+    const read = points([0, 10_000, 20_000])
+    expect(extended(read, 50_000, 5, 0, 10_000).mean).toEqual([1, 1, 1, null, 5])
+    expect(extended(read, 40_000, 5, 0, 10_000).mean).toEqual([1, 1, 1, 5])
+  })
+
   it('finds the reading that holds at a moment', () => {
     const p = points([10, 20, 30])
     expect(placeAt(p, 9)).toBe(-1)

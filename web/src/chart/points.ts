@@ -17,6 +17,16 @@ export function placeAt(points: Points, at: number): number {
   return found
 }
 
+/** So many points at the end tell how far they are apart. */
+const LATEST = 5
+
+/** How far points are apart: as it is read, or, in a wide window, as wide as its steps. */
+function usual(at: number[], intervalMs: number): number {
+  const latest = at.slice(-LATEST)
+  const ways = latest.slice(1).map((t, i) => t - (latest[i] ?? t))
+  return ways.length ? Math.max(intervalMs, Math.min(...ways)) : intervalMs
+}
+
 /**
  * Adds a live reading at the end and drops what left the window. A silence of more than 2.5 intervals before it becomes a
  * gap, as the server draws it.
@@ -54,7 +64,9 @@ export function extended(
     same(next.normal)
     same(next.normalHigh)
   }
-  if (last !== undefined && at - last > intervalMs * 2.5) add((last + at) / 2, null)
+  if (last !== undefined && at - last > usual(points.at, intervalMs) * 2.5) {
+    add((last + at) / 2, null)
+  }
   add(at, value)
   return next
 }
