@@ -6,6 +6,7 @@ import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { Alert } from '@/api/types'
 import { useKeys } from '@/keys/useKeys'
+import { useRowsInView } from '@/list/useRowsInView'
 import { onLive } from '@/live/useLive'
 import { useInAddress } from '@/window/useInAddress'
 import { useWindow } from '@/window/useWindow'
@@ -80,6 +81,32 @@ const isFoldedAway = (group: AlertGroup) => (a: Alert) =>
 const unfold = (name: string) => (unfolded.value = new Set(unfolded.value).add(name))
 const flat = computed(() => listed.value.flatMap(shown))
 
+/** What stands one below the other: heads, alerts, and what unfolds the rest. */
+type Entry = { key: string; head?: AlertGroup; alert?: Alert; more?: AlertGroup }
+const entries = computed<Entry[]>(() =>
+  listed.value.flatMap((group): Entry[] => {
+    const visible = shown(group)
+    const head = group.name && (group.alerts.length > 1 || by.value !== 'worst')
+    return [
+      ...(head ? [{ key: `head ${group.name}`, head: group }] : []),
+      ...visible.map((alert) => ({ key: `${alert.id}`, alert })),
+      ...(visible.length < group.alerts.length ? [{ key: `more ${group.name}`, more: group }] : []),
+    ]
+  }),
+)
+const list = ref<HTMLElement>()
+const { inView, above, below, measure, show } = useRowsInView(
+  list,
+  () => entries.value.map((entry) => entry.key),
+  72,
+)
+const drawn = computed(() =>
+  [...inView.value].flatMap((index) => {
+    const entry = entries.value[index]
+    return entry ? [{ index, ...entry }] : []
+  }),
+)
+
 function go(change: Record<string, string | undefined>) {
   void router.push({ query: { ...route.query, ...change } })
 }
@@ -90,10 +117,10 @@ function step(by: 1 | -1) {
 }
 useKeys({ ArrowDown: () => step(1), ArrowUp: () => step(-1) })
 
-const list = ref<HTMLElement>()
 watch(
   [picked, () => flat.value.length > 0],
   async () => {
+    show(entries.value.findIndex((entry) => entry.alert?.id === picked.value))
     await nextTick()
     list.value?.querySelector('[aria-current=true]')?.scrollIntoView({ block: 'nearest' })
   },
@@ -153,27 +180,29 @@ watch(
                 : 'No alert in this time.'
           }}
         </p>
-        <section v-for="group in listed" :key="group.name" :aria-label="group.name || undefined">
-          <h2 v-if="group.name && (group.alerts.length > 1 || by !== 'worst')">
-            {{ group.name }} <span class="soft">{{ group.alerts.length }}</span>
+        <div v-if="above" :style="{ height: `${above}px` }"></div>
+        <div
+          v-for="{ index, key, head, alert, more } in drawn"
+          :key="key"
+          :ref="measure"
+          :data-index="index"
+          class="entry"
+        >
+          <h2 v-if="head">
+            {{ head.name }} <span class="soft">{{ head.alerts.length }}</span>
           </h2>
           <AlertLine
-            v-for="a in shown(group)"
-            :key="a.id"
-            :alert="a"
+            v-else-if="alert"
+            :alert="alert"
             :now="window.now.value"
-            :picked="a.id === picked"
-            @click="go({ id: `${a.id}` })"
+            :picked="alert.id === picked"
+            @click="go({ id: `${alert.id}` })"
           />
-          <button
-            v-if="shown(group).length < group.alerts.length"
-            type="button"
-            class="link more"
-            @click="unfold(group.name)"
-          >
-            {{ group.alerts.length - IN_SIGHT }} more of {{ group.name }}
+          <button v-else-if="more" type="button" class="link" @click="unfold(more.name)">
+            {{ more.alerts.length - IN_SIGHT }} more of {{ more.name }}
           </button>
-        </section>
+        </div>
+        <div v-if="below" :style="{ height: `${below}px` }"></div>
       </div>
       <!-- what is being typed to one is never said to another -->
       <AlertDetail v-if="picked" :id="picked" :key="picked" class="of-one" />
@@ -217,18 +246,13 @@ watch(
   max-height: calc(100vh - 150px);
   overflow: auto;
 }
-.list,
-.list section {
-  display: flex;
-  flex-direction: column;
-  gap: 8px;
+.entry {
+  display: flow-root;
+  padding-bottom: 8px;
 }
 h2 {
   padding-top: 8px;
   font-size: 14px;
-}
-.more {
-  align-self: start;
 }
 .empty,
 .pick {

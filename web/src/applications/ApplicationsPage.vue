@@ -2,6 +2,8 @@
 import { computed } from 'vue'
 import type { Series } from '@/api/types'
 import { useInstances } from '@/instances/useInstances'
+import type { Column } from '@/list/columns'
+import DataTable from '@/list/DataTable.vue'
 import { byLabels, type Labelled } from '@/series/labels'
 import { useSeriesThen } from '@/series/useSeries'
 import WhenShown from '@/series/WhenShown.vue'
@@ -12,7 +14,6 @@ import { usePicked } from '@/window/usePicked'
 import { useLink } from '@/window/useLink'
 
 /** Which application runs where, and which of its components takes the time: of the picked, else of all. */
-const MOST = 40
 const { picked } = usePicked()
 const { instances } = useInstances()
 const { link } = useLink()
@@ -26,13 +27,7 @@ const series = useSeriesThen(computed(() => ids.value.split(',').filter(Boolean)
 
 const application = useInAddress('application')
 const component = useInAddress('component')
-const by = useInAddress('by', 'time')
-const RANKINGS = [
-  { key: 'time', title: 'Total time' },
-  { key: 'mean_time', title: 'Mean' },
-  { key: 'calls', title: 'Calls' },
-  { key: 'errors', title: 'Failed' },
-]
+const sort = useInAddress('by', 'time')
 
 const rows = (prefix: string) => of.value.flatMap((i) => byLabels(i, series.of(i.id), prefix))
 const deployed = computed(() => {
@@ -63,19 +58,54 @@ const value = (row: Labelled, key: string) => row.by[key]?.value ?? -1
 const components = computed(() =>
   rows('component.')
     .filter((row) => !application.value || row.labels.application === application.value)
-    .filter((row) => !component.value || row.labels.component === component.value)
-    .sort((a, b) => value(b, by.value) - value(a, by.value)),
+    .filter((row) => !component.value || row.labels.component === component.value),
 )
 const total = computed(() =>
   components.value.reduce((sum, row) => sum + Math.max(0, value(row, 'time')), 0),
 )
 const share = (row: Labelled) =>
   total.value > 0 ? `${number((100 * Math.max(0, value(row, 'time'))) / total.value, '%')}` : '–'
-function kept(row: Labelled) {
+function keptOf(row: Labelled) {
   const made = row.by.created?.value
   const gone = row.by.destroyed?.value
-  return made == null || gone == null ? '–' : number(made - gone, '/s')
+  return made == null || gone == null ? null : made - gone
 }
+const kept = (row: Labelled) => {
+  const left = keptOf(row)
+  return left === null ? '–' : number(left, '/s')
+}
+const figure = (key: string, title: string): Column<Labelled> => ({
+  key,
+  title,
+  by: (row) => row.by[key]?.value,
+  first: 'descending',
+})
+const COMPONENTS: Column<Labelled>[] = [
+  { key: 'component', title: 'Component', by: (row) => row.labels.component },
+  { key: 'application', title: 'Application', by: (row) => row.labels.application },
+  { key: 'instance', title: 'Instance', by: (row) => row.instance.name },
+  figure('time', 'Total time'),
+  figure('mean_time', 'Mean'),
+  figure('calls', 'Calls'),
+  figure('errors', 'Failed'),
+  { ...figure('kept', 'Created less destroyed'), by: keptOf },
+]
+type Deployed = (typeof deployed.value)[number]
+const ofWeb = (key: string, title: string): Column<Deployed> => ({
+  key,
+  title,
+  by: (row) => row.web[key]?.value,
+  first: 'descending',
+})
+const DEPLOYED: Column<Deployed>[] = [
+  { key: 'application', title: 'Application', by: (row) => row.labels.application },
+  { key: 'instance', title: 'Instance', by: (row) => row.instance.name },
+  { key: 'state', title: 'State', by: (row) => row.by.running?.value ?? -1 },
+  ofWeb('active', 'Web sessions'),
+  ofWeb('created', 'Begun'),
+  ofWeb('expired', 'Expired'),
+  ofWeb('rejected', 'Rejected'),
+]
 const transactions = computed(() =>
   of.value.flatMap((instance) => {
     const find = (key: string): Series | undefined =>
@@ -117,84 +147,62 @@ const transactions = computed(() =>
           only {{ component }}: show all
         </button>
       </p>
-      <table v-if="components.length" class="rows">
-        <thead>
-          <tr>
-            <th>Component</th>
-            <th>Application</th>
-            <th>Instance</th>
-            <th
-              v-for="ranking in RANKINGS"
-              :key="ranking.key"
-              :aria-sort="by === ranking.key ? 'descending' : 'none'"
-            >
-              <button class="link" type="button" @click="by = ranking.key">
-                {{ ranking.title }}
-              </button>
-            </th>
-            <th>Under way</th>
-            <th>Created less destroyed</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in components.slice(0, MOST)" :key="row.id">
-            <th scope="row">
-              <button class="link" type="button" @click="component = row.labels.component ?? ''">
-                {{ row.labels.component }}
-              </button>
-            </th>
-            <td>{{ row.labels.application }}</td>
-            <td>
-              <RouterLink class="link" :to="link('/now', { pick: row.instance.id })">{{
-                row.instance.name
-              }}</RouterLink>
-            </td>
-            <td>
-              <ValueCell :series="row.by.time" /> <span class="soft">{{ share(row) }}</span>
-            </td>
-            <td><ValueCell :series="row.by.mean_time" /></td>
-            <td><ValueCell :series="row.by.calls" /></td>
-            <td><ValueCell :series="row.by.errors" /></td>
-            <td><ValueCell :series="row.by.active" /></td>
-            <td>{{ kept(row) }}</td>
-          </tr>
-        </tbody>
-      </table>
-      <p v-if="components.length > MOST" class="soft">
-        the first {{ MOST }} of {{ components.length }}
-      </p>
-      <table class="rows">
-        <thead>
-          <tr>
-            <th>Application</th>
-            <th>Instance</th>
-            <th>State</th>
-            <th>Web sessions</th>
-            <th>Begun</th>
-            <th>Expired</th>
-            <th>Rejected</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in deployed" :key="row.id">
-            <th scope="row">{{ row.labels.application }}</th>
-            <td>
-              <RouterLink class="link" :to="link('/now', { pick: row.instance.id })">{{
-                row.instance.name
-              }}</RouterLink>
-            </td>
-            <td>
-              <span v-if="row.by.running?.value === 1">runs</span>
-              <span v-else-if="row.by.running?.value === 0" class="critical">◆ does not run</span>
-              <span v-else class="silent">◌ {{ row.by.running?.why }}</span>
-            </td>
-            <td><ValueCell :series="row.web.active" /></td>
-            <td><ValueCell :series="row.web.created" /></td>
-            <td><ValueCell :series="row.web.expired" /></td>
-            <td><ValueCell :series="row.web.rejected" /></td>
-          </tr>
-        </tbody>
-      </table>
+      <DataTable
+        v-if="components.length"
+        v-model:sort="sort"
+        label="Components"
+        :columns="COMPONENTS"
+        :rows="components"
+        :row-key="(row) => row.id"
+        :about="[ids, application, component]"
+      >
+        <template #component="{ row }">
+          <button class="link" type="button" @click="component = row.labels.component ?? ''">
+            {{ row.labels.component }}
+          </button>
+        </template>
+        <template #application="{ row }">{{ row.labels.application }}</template>
+        <template #instance="{ row }">
+          <RouterLink class="link" :to="link('/now', { pick: row.instance.id })">{{
+            row.instance.name
+          }}</RouterLink>
+        </template>
+        <template #time="{ row }">
+          <ValueCell :series="row.by.time" /> <span class="soft">{{ share(row) }}</span>
+        </template>
+        <template #mean_time="{ row }"><ValueCell :series="row.by.mean_time" /></template>
+        <template #calls="{ row }">
+          <ValueCell :series="row.by.calls" />
+          <span v-if="row.by.active?.value" class="soft"
+            >, {{ row.by.active.value }} under way</span
+          >
+        </template>
+        <template #errors="{ row }"><ValueCell :series="row.by.errors" /></template>
+        <template #kept="{ row }">{{ kept(row) }}</template>
+      </DataTable>
+      <DataTable
+        label="Deployed applications"
+        :columns="DEPLOYED"
+        :rows="deployed"
+        :row-key="(row) => row.id"
+        :about="[ids, application]"
+      >
+        <template #application="{ row }">{{ row.labels.application }}</template>
+        <template #instance="{ row }">
+          <RouterLink class="link" :to="link('/now', { pick: row.instance.id })">{{
+            row.instance.name
+          }}</RouterLink>
+        </template>
+        <template #state="{ row }">
+          <span v-if="row.by.running?.value === 1">runs</span>
+          <span v-else-if="row.by.running?.value === 0" class="critical">◆ does not run</span>
+          <span v-else class="silent">◌ {{ row.by.running?.why }}</span>
+        </template>
+        <template #active="{ row }"><ValueCell :series="row.web.active" /></template>
+        <template #created="{ row }"><ValueCell :series="row.web.created" /></template>
+        <template #expired="{ row }"><ValueCell :series="row.web.expired" /></template>
+        <template #rejected="{ row }"><ValueCell :series="row.web.rejected" /></template>
+      </DataTable>
       <table v-if="transactions.length" class="rows">
         <thead>
           <tr>

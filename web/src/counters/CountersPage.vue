@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { ElInput, ElOption, ElSelect } from 'element-plus'
-import { computed, onMounted, reactive, ref, toRaw, watch } from 'vue'
+import { computed, onMounted, ref, toRaw, watch } from 'vue'
 import type { Series } from '@/api/types'
 import { SIGN } from '@/alerts/alert'
 import { useInstances } from '@/instances/useInstances'
+import type { Column } from '@/list/columns'
+import DataTable from '@/list/DataTable.vue'
 import ValueCell from '@/series/ValueCell.vue'
 import { firstView, keyOf, useSeriesThen } from '@/series/useSeries'
 import WhenShown from '@/series/WhenShown.vue'
@@ -17,9 +19,6 @@ import { useMarked } from './useMarked'
 import { useLink } from '@/window/useLink'
 
 /** Every counter of the instance: found by word, by what it counts, by unit, by the question it answers. */
-/** Of all counters there are fewer than of all series: they are not cut short. */
-const MOST = 40
-const MOST_COUNTERS = 300
 const { picked } = usePicked()
 const { instances } = useInstances()
 const { go } = useLink()
@@ -33,12 +32,12 @@ const counts = useInAddress('counts')
 const unit = useInAddress('unit')
 const own = useInAddress('own')
 const ranked = useInAddress('rank')
-const open = ref<number>()
+const open = ref('')
 const input = ref<InstanceType<typeof ElInput>>()
 onMounted(() => input.value?.focus())
 watch(
   () => picked.value[0],
-  () => (open.value = undefined),
+  () => (open.value = ''),
 )
 
 const groups = computed(() => [...new Set(all.value.map((s) => s.group))].sort())
@@ -70,8 +69,6 @@ const fitting = computed(() => {
   )
 })
 const found = computed(() => search(fitting.value, words.value))
-const most = computed(() => (searching.value ? MOST : MOST_COUNTERS))
-const listed = computed(() => found.value.slice(0, most.value).map((s) => reactive(s)))
 
 /** The numbers that are held against it, each with its sign. */
 const limitOf = (s: Series) => {
@@ -87,6 +84,13 @@ const normalOf = (s: Series) =>
   s.normalLow === null || s.normalHigh === null
     ? 'none yet'
     : range(s.normalLow, s.normalHigh, s.unit)
+const COLUMNS: Column<Series>[] = [
+  { key: 'counter', title: 'Counter' },
+  { key: 'now', title: 'Now' },
+  { key: 'normal', title: 'Normal' },
+  { key: 'limit', title: 'Limit' },
+  { key: 'acts', title: 'What can be done', unseen: true },
+]
 const titleOf = (counter: string) => all.value.find((s) => s.counter === counter)?.title ?? counter
 
 function chart(s: Series, limit = false) {
@@ -101,7 +105,7 @@ function chart(s: Series, limit = false) {
 }
 function readWith(counter: string) {
   words.value = titleOf(counter)
-  open.value = all.value.find((s) => s.counter === counter)?.id
+  open.value = `${all.value.find((s) => s.counter === counter)?.id ?? ''}`
 }
 </script>
 
@@ -163,90 +167,82 @@ function readWith(counter: string) {
         >
       </div>
       <WhenShown v-if="when" :when="when" />
-      <table v-if="found.length" class="rows">
-        <thead>
-          <tr>
-            <th><span class="unseen">Marked</span></th>
-            <th>Counter</th>
-            <th>Now</th>
-            <th>Normal</th>
-            <th>Limit</th>
-            <th><span class="unseen">What can be done</span></th>
-          </tr>
-        </thead>
-        <tbody v-for="s in listed" :key="s.id">
-          <tr :class="{ on: open === s.id }">
-            <td>
-              <button
-                class="plain mark"
-                type="button"
-                :aria-pressed="isMarked(s.counter)"
-                :aria-label="`Mark ${s.title}`"
-                @click="mark(s.counter)"
-              >
-                {{ isMarked(s.counter) ? '●' : '○' }}
-              </button>
-            </td>
-            <th scope="row">
-              <button
-                class="link"
-                type="button"
-                :aria-expanded="open === s.id"
-                @click="open = open === s.id ? undefined : s.id"
-              >
-                {{ s.title }}</button><span v-if="!s.whole && searching" class="soft">
-                · {{ Object.values(s.labels).join(', ') }}</span
-              >
-            </th>
-            <td>
-              <template v-if="s.whole || searching"><ValueCell :series="s" /></template>
-              <span v-else class="soft">{{ parts.get(s.counter) }} of them</span>
-            </td>
-            <td class="soft">{{ s.whole || searching ? normalOf(s) : '' }}</td>
-            <td class="soft">{{ limitOf(s) }}</td>
-            <td class="acts">
-              <button
-                v-if="parts.get(s.counter)"
-                class="link"
-                type="button"
-                @click="ranked = s.counter"
-              >
-                rank {{ parts.get(s.counter) }}
-              </button>
-              <button class="link" type="button" @click="chart(s)">chart</button>
-              <button class="link" type="button" @click="chart(s, true)">limit</button>
-            </td>
-          </tr>
-          <tr v-if="open === s.id">
-            <td></td>
-            <td colspan="5" class="more">
-              <p>{{ s.meaning }} {{ s.suggests }}</p>
-              <p v-if="s.questions.length">
-                <span class="soft">Answers:</span> {{ s.questions.join(' ') }}
-              </p>
-              <p v-if="s.readWith.length">
-                <span class="soft">Read it with: </span>
-                <button
-                  v-for="other in s.readWith"
-                  :key="other"
-                  class="link other"
-                  type="button"
-                  @click="readWith(other)"
-                >
-                  {{ titleOf(other) }}
-                </button>
-              </p>
-              <p class="soft">
-                Read every {{ s.interval }} s as {{ s.counter }}, a {{ s.shape
-                }}{{ s.unit ? `, in ${s.unit}` : '' }}.
-              </p>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-      <p v-if="found.length > most" class="soft">
-        The first {{ most }} are listed; more words find fewer.
-      </p>
+      <DataTable
+        v-if="found.length"
+        label="Counters"
+        :columns="COLUMNS"
+        :rows="found"
+        :row-key="(s) => `${s.id}`"
+        :open="open"
+        :about="[picked[0], words, counts, unit, own]"
+      >
+        <template #counter="{ row: s }">
+          <button
+            class="plain mark"
+            type="button"
+            :aria-pressed="isMarked(s.counter)"
+            :aria-label="`Mark ${s.title}`"
+            @click="mark(s.counter)"
+          >
+            {{ isMarked(s.counter) ? '●' : '○' }}
+          </button>
+          <button
+            class="link"
+            type="button"
+            :aria-expanded="open === `${s.id}`"
+            @click="open = open === `${s.id}` ? '' : `${s.id}`"
+          >
+            {{ s.title }}</button><span v-if="!s.whole && searching" class="soft">
+            · {{ Object.values(s.labels).join(', ') }}</span
+          >
+        </template>
+        <template #now="{ row: s }">
+          <ValueCell v-if="s.whole || searching" :series="s" />
+          <span v-else class="soft">{{ parts.get(s.counter) }} of them</span>
+        </template>
+        <template #normal="{ row: s }"
+          ><span class="soft">{{ s.whole || searching ? normalOf(s) : '' }}</span></template
+        >
+        <template #limit="{ row: s }"
+          ><span class="soft">{{ limitOf(s) }}</span></template
+        >
+        <template #acts="{ row: s }">
+          <div class="acts">
+            <button
+              v-if="parts.get(s.counter)"
+              class="link"
+              type="button"
+              @click="ranked = s.counter"
+            >
+              rank {{ parts.get(s.counter) }}
+            </button>
+            <button class="link" type="button" @click="chart(s)">chart</button>
+            <button class="link" type="button" @click="chart(s, true)">limit</button>
+          </div>
+        </template>
+        <template #more="{ row: s }">
+          <p>{{ s.meaning }} {{ s.suggests }}</p>
+          <p v-if="s.questions.length">
+            <span class="soft">Answers:</span> {{ s.questions.join(' ') }}
+          </p>
+          <p v-if="s.readWith.length">
+            <span class="soft">Read it with: </span>
+            <button
+              v-for="other in s.readWith"
+              :key="other"
+              class="link other"
+              type="button"
+              @click="readWith(other)"
+            >
+              {{ titleOf(other) }}
+            </button>
+          </p>
+          <p class="soft">
+            Read every {{ s.interval }} s as {{ s.counter }}, a {{ s.shape
+            }}{{ s.unit ? `, in ${s.unit}` : '' }}.
+          </p>
+        </template>
+      </DataTable>
       <NotCollected
         v-if="instance && !own"
         :recipe="instance.recipe"
@@ -282,6 +278,7 @@ function readWith(counter: string) {
   margin-left: auto;
 }
 .mark {
+  margin-right: 8px;
   color: var(--ink-soft);
 }
 .mark[aria-pressed='true'] {
@@ -293,9 +290,6 @@ function readWith(counter: string) {
 }
 .acts .link:not(:last-child) {
   margin-right: 16px;
-}
-.more p {
-  padding: 2px 0;
 }
 .other {
   margin: 0 6px;

@@ -3,6 +3,8 @@ import { computed, ref } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { RankedRow, Series } from '@/api/types'
+import type { Column } from '@/list/columns'
+import DataTable from '@/list/DataTable.vue'
 import { number } from '@/text/format'
 import { useWindow } from '@/window/useWindow'
 
@@ -10,7 +12,7 @@ import { useWindow } from '@/window/useWindow'
 const props = defineProps<{ instance: number; counter: string; about?: Series }>()
 const emit = defineEmits<{ close: []; chart: [series: number] }>()
 const window = useWindow()
-const by = ref<'mean' | 'max' | 'sum' | 'value'>('mean')
+const sort = ref('mean')
 
 /** Live it follows, every ten seconds. */
 const { answer: ranking, failure } = useAnswer(
@@ -31,19 +33,30 @@ const { answer: ranking, failure } = useAnswer(
 
 const unit = computed(() => props.about?.unit ?? '')
 const total = computed(() => props.about?.shape === 'total')
-const rows = computed(() =>
-  [...(ranking.value?.rows ?? [])].sort(
-    (a, b) => (b[by.value] ?? -Infinity) - (a[by.value] ?? -Infinity),
-  ),
-)
+const rows = computed(() => ranking.value?.rows ?? [])
 const shown = (value: number | null, of: string) => (value === null ? '' : number(value, of))
 const percent = (share: number | null) => (share === null ? '' : number(share * 100, '%'))
 const nameOf = (row: RankedRow) => Object.values(row.labels).join(', ')
-const COLUMNS = computed(() => [
-  { key: 'value' as const, title: 'Now' },
-  { key: 'mean' as const, title: total.value ? 'Mean rate' : 'Mean' },
-  { key: 'max' as const, title: 'Greatest' },
+type Key = 'value' | 'mean' | 'max' | 'sum'
+const FIGURES = computed<{ key: Key; title: string }[]>(() => [
+  { key: 'value', title: 'Now' },
+  { key: 'mean', title: total.value ? 'Mean rate' : 'Mean' },
+  { key: 'max', title: 'Greatest' },
   ...(total.value ? [{ key: 'sum' as const, title: 'Sum over the window' }] : []),
+])
+const columns = computed<Column<RankedRow>[]>(() => [
+  {
+    key: 'name',
+    title: Object.keys(rows.value[0]?.labels ?? {}).join(', ') || 'label',
+    by: nameOf,
+  },
+  ...FIGURES.value.map(({ key, title }) => ({
+    key,
+    title,
+    n: true,
+    by: (row: RankedRow) => row[key],
+  })),
+  { key: 'share', title: 'Share', n: true, by: (row) => row.share },
 ])
 const unitOf = (key: string) => (key === 'sum' ? unit.value.replace(/\/s$/, '') : unit.value)
 </script>
@@ -56,42 +69,35 @@ const unitOf = (key: string) => (key === 'sum' ? unit.value.replace(/\/s$/, '') 
   <p class="soft">{{ about?.meaning }}</p>
   <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
   <p v-else-if="!ranking" class="soft">Adding up the window …</p>
-  <table v-else class="rows">
-    <thead>
-      <tr>
-        <th>{{ Object.keys(rows[0]?.labels ?? {}).join(', ') || 'label' }}</th>
-        <th
-          v-for="column in COLUMNS"
-          :key="column.key"
-          class="n"
-          :aria-sort="by === column.key ? 'descending' : undefined"
-        >
-          <button class="link" type="button" @click="by = column.key">{{ column.title }}</button>
-        </th>
-        <th class="n">Share</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="row in rows" :key="row.series">
-        <th scope="row">
-          <button class="link" type="button" @click="emit('chart', row.series)">
-            {{ nameOf(row) }}
-          </button>
-        </th>
-        <td v-for="column in COLUMNS" :key="column.key" class="n">
-          {{ shown(row[column.key], unitOf(column.key)) }}
-        </td>
-        <td class="n">{{ percent(row.share) }}</td>
-      </tr>
-      <tr v-if="ranking.all" class="all">
-        <th scope="row">all together</th>
-        <td v-for="column in COLUMNS" :key="column.key" class="n">
-          {{ shown(ranking.all[column.key], unitOf(column.key)) }}
-        </td>
-        <td></td>
-      </tr>
-    </tbody>
-  </table>
+  <DataTable
+    v-else
+    v-model:sort="sort"
+    :columns="columns"
+    :rows="rows"
+    :row-key="(row) => `${row.series}`"
+    :about="[instance, counter]"
+  >
+    <template #name="{ row }">
+      <button class="link" type="button" @click="emit('chart', row.series)">
+        {{ nameOf(row) }}
+      </button>
+    </template>
+    <template v-for="{ key } in FIGURES" :key="key" #[key]="{ row }">{{
+      shown(row[key], unitOf(key))
+    }}</template>
+    <template #share="{ row }">{{ percent(row.share) }}</template>
+    <template v-if="ranking.all" #foot>
+      <tfoot>
+        <tr class="all">
+          <th scope="row">all together</th>
+          <td v-for="{ key } in FIGURES" :key="key" class="n">
+            {{ shown(ranking.all[key], unitOf(key)) }}
+          </td>
+          <td></td>
+        </tr>
+      </tfoot>
+    </template>
+  </DataTable>
 </template>
 
 <style scoped>
@@ -102,9 +108,6 @@ const unitOf = (key: string) => (key === 'sum' ? unit.value.replace(/\/s$/, '') 
 }
 h2 {
   font-size: 16px;
-}
-.n {
-  text-align: right;
 }
 .all th,
 .all td {

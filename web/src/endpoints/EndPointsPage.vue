@@ -3,6 +3,8 @@ import { computed } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import { useInstances } from '@/instances/useInstances'
+import type { Column } from '@/list/columns'
+import DataTable from '@/list/DataTable.vue'
 import { isSilent } from '@/shelf/useShelf'
 import LastChecked from '@/instances/LastChecked.vue'
 import { seconds, since, span } from '@/text/format'
@@ -30,18 +32,27 @@ const RANK: Record<string, number> = {
   paused: 2,
   reading: 3,
 }
-const rows = computed(() =>
-  (points.value ?? [])
+const rows = computed(() => {
+  const byId = new Map(instances.value.map((i) => [i.id, i]))
+  return (points.value ?? [])
     .flatMap((point) => {
-      const instance = instances.value.find((i) => i.id === point.instance)
+      const instance = byId.get(point.instance)
       return instance ? [{ point, instance, state: instance.state }] : []
     })
-    .sort(
-      (a, b) =>
-        (RANK[a.state.state] ?? 0) - (RANK[b.state.state] ?? 0) ||
-        a.instance.name.localeCompare(b.instance.name),
-    ),
-)
+    .sort((a, b) => a.instance.name.localeCompare(b.instance.name))
+})
+type Row = (typeof rows.value)[number]
+const sort = useInAddress('sort', 'state')
+const COLUMNS: Column<Row>[] = [
+  { key: 'name', title: 'Instance', by: (row) => row.instance.name },
+  { key: 'address', title: 'Address', by: (row) => row.point.address },
+  { key: 'state', title: 'State', by: (row) => RANK[row.state.state] ?? 0 },
+  { key: 'last', title: 'Last reading', by: (row) => row.state.lastAt },
+  { key: 'trip', title: 'Round trip', n: true, by: (row) => row.point.roundTrip },
+  { key: 'took', title: 'Cost of a reading', n: true, by: (row) => row.point.took },
+  { key: 'late', title: 'Late by', n: true, by: (row) => row.point.late },
+  { key: 'every', title: 'Every', n: true, by: (row) => row.instance.interval },
+]
 const asked = computed(() => rows.value.filter((row) => row.state.state !== 'paused').length)
 /** One that was not read yet has not answered. */
 const answer = computed(() => rows.value.filter((row) => row.state.state === 'reading').length)
@@ -75,63 +86,55 @@ const time = (value: number | null) => (value === null ? '' : seconds(value))
         {{ answer }} of {{ asked }} answer. A reading's cost is the time it takes from the first
         question to the last answer.
       </p>
-      <table class="rows">
-        <thead>
-          <tr>
-            <th>Instance</th>
-            <th>Address</th>
-            <th>State</th>
-            <th>Last reading</th>
-            <th class="n">Round trip</th>
-            <th class="n">Cost of a reading</th>
-            <th class="n">Late by</th>
-            <th class="n">Every</th>
-          </tr>
-        </thead>
-        <tbody v-for="{ point, instance, state } in rows" :key="instance.id">
-          <tr :class="{ on: picked === `${instance.id}` }">
-            <th scope="row">
-              <button
-                class="link"
-                type="button"
-                :aria-expanded="picked === `${instance.id}`"
-                @click="picked = picked === `${instance.id}` ? '' : `${instance.id}`"
-              >
-                {{ instance.name }}
-              </button>
-            </th>
-            <td class="address" :title="point.address">{{ point.address }}</td>
-            <td>
-              <span :class="{ silent: isSilent(instance) }"
-                >{{ SIGN[state.state] }} {{ WORDS[state.state] ?? state.state }}
-                <template v-if="isSilent(instance)">({{ state.reason }})</template></span
-              >{{ ' ' }}<span class="soft">{{ since(state.since, now) }}</span>
-              <span v-if="state.restart" class="warning" :title="`waiting: ${state.restart}`">
-                ↻ restart due</span
-              >
-            </td>
-            <td class="soft">{{ state.lastAt ? `${span(now - state.lastAt)} ago` : 'never' }}</td>
-            <td class="n">{{ time(point.roundTrip) }}</td>
-            <td class="n">{{ time(point.took) }}</td>
-            <td class="n">{{ time(point.late) }}</td>
-            <td class="n">{{ instance.interval }} s</td>
-          </tr>
-          <tr v-if="picked === `${instance.id}`">
-            <td colspan="8" class="more">
-              <p v-if="isSilent(instance)">{{ state.words }}</p>
-              <p v-if="state.restart">
-                Changed there, but waiting for a restart: {{ state.restart }}.
-              </p>
-              <LastChecked :id="instance.id" :since="state.since" />
-              <p>
-                <RouterLink class="link" :to="link('/now', { pick: instance.id })"
-                  >look at it now</RouterLink
-                >
-              </p>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <DataTable
+        v-model:sort="sort"
+        :columns="COLUMNS"
+        :rows="rows"
+        :row-key="(row) => `${row.instance.id}`"
+        :open="picked"
+      >
+        <template #name="{ row: { instance } }">
+          <button
+            class="link"
+            type="button"
+            :aria-expanded="picked === `${instance.id}`"
+            @click="picked = picked === `${instance.id}` ? '' : `${instance.id}`"
+          >
+            {{ instance.name }}
+          </button>
+        </template>
+        <template #address="{ row: { point } }"
+          ><span class="address" :title="point.address">{{ point.address }}</span></template
+        >
+        <template #state="{ row: { instance, state } }">
+          <span :class="{ silent: isSilent(instance) }"
+            >{{ SIGN[state.state] }} {{ WORDS[state.state] ?? state.state }}
+            <template v-if="isSilent(instance)">({{ state.reason }})</template></span
+          >{{ ' ' }}<span class="soft">{{ since(state.since, now) }}</span>
+          <span v-if="state.restart" class="warning" :title="`waiting: ${state.restart}`">
+            ↻ restart due</span
+          >
+        </template>
+        <template #last="{ row: { state } }"
+          ><span class="soft">{{
+            state.lastAt ? `${span(now - state.lastAt)} ago` : 'never'
+          }}</span></template
+        >
+        <template #trip="{ row }">{{ time(row.point.roundTrip) }}</template>
+        <template #took="{ row }">{{ time(row.point.took) }}</template>
+        <template #late="{ row }">{{ time(row.point.late) }}</template>
+        <template #every="{ row }">{{ row.instance.interval }} s</template>
+        <template #more="{ row: { instance, state } }">
+          <p v-if="isSilent(instance)">{{ state.words }}</p>
+          <p v-if="state.restart">Changed there, but waiting for a restart: {{ state.restart }}.</p>
+          <LastChecked :id="instance.id" :since="state.since" />
+          <p>
+            <RouterLink class="link" :to="link('/now', { pick: instance.id })"
+              >look at it now</RouterLink
+            >
+          </p>
+        </template>
+      </DataTable>
     </template>
   </section>
 </template>
@@ -141,20 +144,11 @@ const time = (value: number | null) => (value === null ? '' : seconds(value))
 .empty {
   padding: 4px 0 12px;
 }
-.n {
-  text-align: right;
-}
 .address {
+  display: block;
   max-width: 240px;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
-}
-.more {
-  padding: 8px 12px 16px;
-  white-space: normal;
-}
-.more p {
-  padding: 4px 0;
 }
 </style>

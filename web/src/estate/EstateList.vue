@@ -8,6 +8,8 @@ import { isOwn, KINDS } from '@/instances/kinds'
 import { whatIsKept } from '@/instances/removed'
 import { useInstances } from '@/instances/useInstances'
 import { usedOf } from '@/instances/uses'
+import type { Column } from '@/list/columns'
+import DataTable from '@/list/DataTable.vue'
 import { isPaused } from '@/shelf/order'
 import { isSilent } from '@/shelf/useShelf'
 import { useInAddress } from '@/window/useInAddress'
@@ -41,12 +43,7 @@ const listed = computed(() => {
         .toLowerCase()
       return words.every((word) => text.includes(word))
     })
-    .sort(
-      (a, b) =>
-        a.site.localeCompare(b.site) ||
-        a.group.localeCompare(b.group) ||
-        a.name.localeCompare(b.name),
-    )
+    .sort((a, b) => place(a).localeCompare(place(b)) || a.name.localeCompare(b.name))
 })
 const picked = computed(() => listed.value.filter((i) => chosen.value.has(i.id)))
 const allPicked = computed(
@@ -94,6 +91,18 @@ async function remove() {
 }
 const address = ({ endpoint }: Instance) =>
   endpoint.port === 0 ? 'this machine' : `${endpoint.host}:${endpoint.port}`
+const place = (i: Instance) => [i.site, i.group].filter(Boolean).join(', ')
+const COLUMNS: Column<Instance>[] = [
+  { key: 'name', title: 'Instance', by: (i) => i.name },
+  { key: 'kind', title: 'Kind', by: (i) => KINDS[i.kind] },
+  { key: 'place', title: 'Site, group', by: place },
+  { key: 'machine', title: 'Machine', by: (i) => i.machine },
+  { key: 'tags', title: 'Tags' },
+  { key: 'uses', title: 'Uses' },
+  { key: 'address', title: 'Address', by: address },
+  { key: 'state', title: 'State', by: (i) => i.state.state },
+]
+const sort = useInAddress('sort', 'place')
 </script>
 
 <template>
@@ -124,71 +133,62 @@ const address = ({ endpoint }: Instance) =>
         : 'Nothing is under watch yet: take many in from a file, or add one on the left.'
     }}
   </p>
-  <table v-else class="rows">
-    <thead>
-      <tr>
-        <th>
-          <input
-            type="checkbox"
-            aria-label="Pick all"
-            :checked="allPicked"
-            @change="chooseAll(($event.target as HTMLInputElement).checked)"
-          />
-        </th>
-        <th>Instance</th>
-        <th>Kind</th>
-        <th>Site, group</th>
-        <th>Machine</th>
-        <th>Tags</th>
-        <th>Uses</th>
-        <th>Address</th>
-        <th>State</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="instance in listed" :key="instance.id" :class="{ on: chosen.has(instance.id) }">
-        <td>
-          <input
-            type="checkbox"
-            :aria-label="`Pick ${instance.name}`"
-            :checked="chosen.has(instance.id)"
-            @change="choose(instance.id, ($event.target as HTMLInputElement).checked)"
-          />
-        </td>
-        <th scope="row">
-          <RouterLink class="link" :to="link('/now', { pick: instance.id })">{{
-            instance.name
-          }}</RouterLink>
-        </th>
-        <td>{{ KINDS[instance.kind] }}</td>
-        <td>{{ [instance.site, instance.group].filter(Boolean).join(', ') }}</td>
-        <td>{{ instance.machine }}</td>
-        <td>{{ instance.tags.join(' ') }}</td>
-        <td>
-          <span
-            v-for="use in usedOf(instance, instances)"
-            :key="use.name"
-            class="use"
-            :class="{ soft: !use.instance }"
-            :title="
-              use.instance ? use.through && `through ${use.through}` : 'It is not under watch.'
-            "
-            >{{ use.name }}</span
-          >
-        </td>
-        <td>{{ address(instance) }}</td>
-        <td>
-          <RouterLink
-            :to="link('/endpoints', { point: instance.id })"
-            class="link"
-            :class="{ silent: isSilent(instance) }"
-            >{{ isPaused(instance) ? '‖ ' : isSilent(instance) ? '◌ ' : ''
-            }}{{ instance.state.state }}</RouterLink
-          >
-        </td>
-      </tr>
-    </tbody>
-  </table>
+  <DataTable
+    v-else
+    v-model:sort="sort"
+    label="Instances"
+    :columns="COLUMNS"
+    :rows="listed"
+    :row-key="(instance) => `${instance.id}`"
+    :about="filter"
+    :on="(instance) => chosen.has(instance.id)"
+  >
+    <template #head-name>
+      <input
+        type="checkbox"
+        class="choose"
+        aria-label="Pick all"
+        :checked="allPicked"
+        @change="chooseAll(($event.target as HTMLInputElement).checked)"
+      />
+    </template>
+    <template #name="{ row: instance }">
+      <input
+        type="checkbox"
+        class="choose"
+        :aria-label="`Pick ${instance.name}`"
+        :checked="chosen.has(instance.id)"
+        @change="choose(instance.id, ($event.target as HTMLInputElement).checked)"
+      />
+      <RouterLink class="link" :to="link('/now', { pick: instance.id })">{{
+        instance.name
+      }}</RouterLink>
+    </template>
+    <template #kind="{ row }">{{ KINDS[row.kind] }}</template>
+    <template #place="{ row }">{{ place(row) }}</template>
+    <template #machine="{ row }">{{ row.machine }}</template>
+    <template #tags="{ row }">{{ row.tags.join(' ') }}</template>
+    <template #uses="{ row: instance }">
+      <span
+        v-for="use in usedOf(instance, instances)"
+        :key="use.name"
+        class="use"
+        :class="{ soft: !use.instance }"
+        :title="use.instance ? use.through && `through ${use.through}` : 'It is not under watch.'"
+        >{{ use.name }}</span
+      >
+    </template>
+    <template #address="{ row }">{{ address(row) }}</template>
+    <template #state="{ row: instance }">
+      <RouterLink
+        :to="link('/endpoints', { point: instance.id })"
+        class="link"
+        :class="{ silent: isSilent(instance) }"
+        >{{ isPaused(instance) ? '‖ ' : isSilent(instance) ? '◌ ' : ''
+        }}{{ instance.state.state }}</RouterLink
+      >
+    </template>
+  </DataTable>
 </template>
 
 <style scoped>
@@ -204,6 +204,9 @@ const address = ({ endpoint }: Instance) =>
 .acts {
   display: flex;
   gap: 16px;
+}
+.choose {
+  margin-right: 10px;
 }
 .use:not(:last-child)::after {
   content: ', ';

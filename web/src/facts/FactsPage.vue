@@ -5,6 +5,7 @@ import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { ToldFact } from '@/api/types'
 import { usePickedInstances } from '@/instances/usePickedInstances'
+import DataTable from '@/list/DataTable.vue'
 import { clock, day } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 
@@ -41,6 +42,10 @@ const rows = computed(() => {
     )
     .sort((a, b) => a.part.localeCompare(b.part) || a.plain.localeCompare(b.plain))
 })
+const COLUMNS = [
+  { key: 'name', title: '' },
+  { key: 'value', title: '' },
+]
 const about = computed(() => {
   const i = instance.value
   if (!i) return []
@@ -85,7 +90,7 @@ const value = (fact: ToldFact) =>
         >
           {{ changedOnly ? 'all facts' : 'only what has changed' }}
         </button>
-        <span class="soft">{{ rows.length }} facts</span>
+        <span class="soft">{{ rows.length }} {{ rows.length === 1 ? 'fact' : 'facts' }}</span>
       </div>
       <p v-if="!facts && !failure" class="soft">Fetching the facts …</p>
       <p v-else-if="facts && !rows.length" class="soft">
@@ -97,21 +102,26 @@ const value = (fact: ToldFact) =>
             : 'It has not said anything of itself yet; that comes with the first reading.'
         }}
       </p>
-      <table v-else class="rows">
-        <tbody>
-          <tr v-for="row in rows" :key="row.name">
-            <th scope="row">
-              {{ row.plain }} <span class="soft">{{ row.part }}</span>
-            </th>
-            <td class="value">
-              {{ row.now ? value(row.now) : 'not told any more' }}
-              <p v-for="old in row.before" :key="old.from" class="soft">
-                {{ value(old) }} until {{ day(old.to ?? 0) }} {{ clock(old.to ?? 0) }}
-              </p>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <DataTable
+        v-else
+        label="Facts"
+        :columns="COLUMNS"
+        :rows="rows"
+        :row-key="(row) => row.name"
+        :about="[instance.id, filter, changedOnly]"
+      >
+        <template #name="{ row }">
+          {{ row.plain }} <span class="soft">{{ row.part }}</span>
+        </template>
+        <template #value="{ row }">
+          <div class="value">
+            {{ row.now ? value(row.now) : 'not told any more' }}
+            <p v-for="old in row.before" :key="old.from" class="soft">
+              {{ value(old) }} until {{ day(old.to ?? 0) }} {{ clock(old.to ?? 0) }}
+            </p>
+          </div>
+        </template>
+      </DataTable>
     </template>
   </section>
 </template>
@@ -137,7 +147,7 @@ dt {
 .value {
   overflow-wrap: anywhere;
 }
-.rows th {
+:deep(.rows th) {
   width: 320px;
   vertical-align: top;
 }

@@ -38,6 +38,16 @@ describe('keys', () => {
     expect(press('ArrowDown', '<p class="here"></p>', { shiftKey: true })).toEqual(['down'])
   })
 
+  it('leave to others what they do nothing with', () => {
+    const [first, other] = [effectScope(), effectScope()]
+    first.run(() => useKeys({ q: (event) => event.shiftKey && pressed.push('shifted') }))
+    other.run(() => useKeys({ q: () => pressed.push('plain') }))
+    expect(press('q', '<p class="here"></p>')).toEqual(['plain'])
+    expect(press('q', '<p class="here"></p>', { shiftKey: true })).toEqual(['shifted'])
+    first.stop()
+    other.stop()
+  })
+
   it('are switched off but for the one that closes', () => {
     useKeysOn().value = false
     expect(press('n', '<p class="here"></p>')).toEqual([])

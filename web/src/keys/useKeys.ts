@@ -5,8 +5,12 @@ export const useKeysOn = createGlobalState(() => useLocalStorage('jamjar-keys', 
 
 const TYPING = 'input, textarea, select, [contenteditable], [role=dialog]'
 
-/** Shortcuts, off inside fields, while a dialogue is open, and where somebody has switched them off. */
-export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>) {
+/**
+ * Shortcuts, off inside fields, while a dialogue is open, and where somebody has switched them off.
+ *
+ * @param keys what each does; one that answers false leaves the key to others
+ */
+export function useKeys(keys: Record<string, (event: KeyboardEvent) => unknown>) {
   const on = useKeysOn()
   onKeyStroke(
     (event) => event.key in keys,
@@ -18,8 +22,7 @@ export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>) {
       // arrows scroll unless they mean something here
       const scrolls = event.key.startsWith('Arrow') && !event.shiftKey
       if (scrolls && !target.closest('[data-arrows]')) return
-      event.preventDefault()
-      keys[event.key]?.(event)
+      if (keys[event.key]?.(event) !== false) event.preventDefault()
     },
   )
 }

@@ -6,6 +6,8 @@ import type { Limit, LimitInForce, Series } from '@/api/types'
 import { isOfInstance } from '@/alerts/alert'
 import { useAlerts } from '@/alerts/useAlerts'
 import { useInstances } from '@/instances/useInstances'
+import type { Column } from '@/list/columns'
+import DataTable from '@/list/DataTable.vue'
 import { onLive } from '@/live/useLive'
 import { keyOf } from '@/series/useSeries'
 import { date, number, plain } from '@/text/format'
@@ -67,6 +69,22 @@ const stateOf = (limit: LimitInForce) =>
   )
 const titleOf = (s: Series | undefined) =>
   s ? [s.title, ...Object.values(s.labels)].join(' · ') : 'The whole instance'
+type Row = (typeof rows.value)[number]
+const COLUMNS: Column<Row>[] = [
+  { key: 'counter', title: 'Counter', by: (row) => titleOf(row.series) },
+  { key: 'watches', title: 'Watches for', by: (row) => CONDITIONS[row.limit.condition] },
+  { key: 'warning', title: '◣ Warning' },
+  { key: 'critical', title: '◆ Critical' },
+  { key: 'rises', title: 'Rises when' },
+  { key: 'clear', title: 'Calm again at' },
+  { key: 'now', title: 'Now', by: (row) => WORST[stateOf(row.limit)?.severity ?? ''] ?? 2 },
+  {
+    key: 'origin',
+    title: 'Set for',
+    by: (row) => ORIGIN[row.limit.criticalFrom || row.limit.warningFrom],
+  },
+]
+const WORST: Record<string, number> = { critical: 0, warning: 1 }
 const editor = (s: Series) =>
   link('/now', { pick: instance.value?.id, big: keyOf(s), edit: 'limit' })
 
@@ -91,45 +109,43 @@ async function on(limit: Limit) {
     </p>
     <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
     <p v-if="instance && !told && !failure" class="soft">Fetching the limits …</p>
-    <table v-if="instance && rows.length" class="rows">
-      <thead>
-        <tr>
-          <th>Counter</th>
-          <th>Watches for</th>
-          <th>◣ Warning</th>
-          <th>◆ Critical</th>
-          <th>Rises when</th>
-          <th>Calm again at</th>
-          <th>Now</th>
-          <th>Set for</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="{ limit, series: s } in rows" :key="`${limit.series} ${limit.condition}`">
-          <td>
-            <RouterLink v-if="s" class="link" :to="editor(s)">{{ titleOf(s) }}</RouterLink>
-            <template v-else>{{ titleOf(s) }}</template>
-          </td>
-          <td>{{ CONDITIONS[limit.condition] }}</td>
-          <td>{{ words(limit, s, limit.warning) }}</td>
-          <td>{{ words(limit, s, limit.critical) }}</td>
-          <td>{{ limit.hold.m }} of {{ limit.hold.n }}, every {{ limit.every }} s</td>
-          <td>{{ words(limit, s, limit.clear) }} for {{ limit.clearSeconds }} s</td>
-          <td>
-            <RouterLink
-              v-if="stateOf(limit)"
-              :class="stateOf(limit)?.severity"
-              :to="link('/alerts', { id: stateOf(limit)?.id })"
-              >{{ stateOf(limit)?.state }}</RouterLink
-            >
-            <span v-else-if="s && s.value !== null">{{ number(s.value, s.unit) }}</span>
-            <span v-else-if="s" class="silent">◌ {{ s.why }}</span>
-            <span v-else>{{ instance.state.state }}</span>
-          </td>
-          <td class="soft">{{ ORIGIN[limit.criticalFrom || limit.warningFrom] }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      v-if="instance && rows.length"
+      :columns="COLUMNS"
+      :rows="rows"
+      :row-key="(row) => `${row.limit.series} ${row.limit.condition}`"
+      :about="instance.id"
+    >
+      <template #counter="{ row: { series: s } }">
+        <RouterLink v-if="s" class="link" :to="editor(s)">{{ titleOf(s) }}</RouterLink>
+        <template v-else>{{ titleOf(s) }}</template>
+      </template>
+      <template #watches="{ row }">{{ CONDITIONS[row.limit.condition] }}</template>
+      <template #warning="{ row }">{{ words(row.limit, row.series, row.limit.warning) }}</template>
+      <template #critical="{ row }">{{
+        words(row.limit, row.series, row.limit.critical)
+      }}</template>
+      <template #rises="{ row: { limit } }"
+        >{{ limit.hold.m }} of {{ limit.hold.n }}, every {{ limit.every }} s</template
+      >
+      <template #clear="{ row: { limit, series: s } }"
+        >{{ words(limit, s, limit.clear) }} for {{ limit.clearSeconds }} s</template
+      >
+      <template #now="{ row: { limit, series: s } }">
+        <RouterLink
+          v-if="stateOf(limit)"
+          :class="stateOf(limit)?.severity"
+          :to="link('/alerts', { id: stateOf(limit)?.id })"
+          >{{ stateOf(limit)?.state }}</RouterLink
+        >
+        <span v-else-if="s && s.value !== null">{{ number(s.value, s.unit) }}</span>
+        <span v-else-if="s" class="silent">◌ {{ s.why }}</span>
+        <span v-else>{{ instance.state.state }}</span>
+      </template>
+      <template #origin="{ row: { limit } }"
+        ><span class="soft">{{ ORIGIN[limit.criticalFrom || limit.warningFrom] }}</span></template
+      >
+    </DataTable>
     <template v-if="off.length">
       <h2>Switched off here</h2>
       <p v-for="limit in off" :key="limit.id">

@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Response;
 import com.microsoft.playwright.Route;
 import com.microsoft.playwright.options.AriaRole;
 import java.time.Duration;
@@ -65,11 +66,98 @@ class PagesInBrowserTest {
   void what_is_told_of_one_too_late_is_never_shown_of_the_next() throws Exception {
     String series = "**/api/instances/" + slow + "/series";
     late("/now?pick=" + slow, series, "\"title\":\"", "Transactions committed");
-    late("/counters?pick=" + slow, series, "\"title\":\"", "Transactions committed");
+    late("/counters?pick=" + slow, series, "\"title\":\"", "Active and not waiting");
     late("/limits?pick=" + slow, series, "\"title\":\"", "Vacuum age");
     String ranked = "/counters?pick=" + slow + "&rank=transactions.committed";
     String ranking = "**/api/instances/" + slow + "/ranking?*";
-    late(ranked, ranking, "\"database\":\"", "Transactions committed");
+    late(ranked, ranking, "\"database\":\"", "Active and not waiting");
+  }
+
+  @Test
+  void the_checks_of_one_are_not_those_of_the_next() {
+    Page page = site.page();
+    List<Route> held = new ArrayList<>();
+    String asked = "**/api/instances/" + slow + "/preflight";
+    page.route(asked, held::add);
+    page.navigate(site.address() + "/endpoints?point=" + slow);
+    page.waitForCondition(() -> !held.isEmpty());
+    Locator main = page.getByRole(AriaRole.MAIN);
+    main.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("quick")).click();
+    assertThat(main).containsText(Pattern.compile("Checked|Not checked yet"));
+    held.forEach(
+        route -> {
+          String told =
+              "{\"at\":1000,\"by\":\"told too late, \",\"checks\":[{\"check\":\"told too late\","
+                  + "\"outcome\":\"fail\",\"found\":\"\",\"wanted\":\"\",\"fix\":\"\","
+                  + "\"restartNeeded\":false}]}";
+          json(route, told);
+        });
+    // what is asked now is answered after it
+    main.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("check")).click();
+    assertThat(main).containsText("Checked at");
+    assertThat(main).not().containsText("told too late");
+  }
+
+  @Test
+  void alerts_of_one_window_are_not_those_of_the_next() {
+    Page page = site.page();
+    List<Route> held = new ArrayList<>();
+    String asked = "**/api/alerts?state=all&*";
+    page.route(asked, held::add);
+    page.navigate(site.address() + "/alerts?state=all&w=3h");
+    page.waitForCondition(() -> !held.isEmpty());
+    page.unroute(asked);
+    page.keyboard().press("[");
+    Locator main = page.getByRole(AriaRole.MAIN);
+    assertThat(main).containsText("No alert in this time.");
+    held.forEach(route -> json(route, Alerts.many(1, "told too late")));
+    // what is asked now is answered after it
+    Response last =
+        page.waitForResponse("**/api/alerts?state=all&*", () -> page.keyboard().press("["));
+    assertThat(main).containsText("No alert in this time.");
+    org.assertj.core.api.Assertions.assertThat(last.text()).isEqualTo("[]");
+    assertThat(main).not().containsText("told too late");
+  }
+
+  @Test
+  void points_of_one_are_not_drawn_of_the_next() {
+    Page page = site.page();
+    String one = "transactions.committed";
+    List<Route> held = new ArrayList<>();
+    page.route(
+        "**/api/points",
+        route -> {
+          if (held.isEmpty()) {
+            held.add(route);
+          } else {
+            route.resume();
+          }
+        });
+    page.navigate(site.address() + "/now?pick=" + slow + "&w=5min&charts=" + one + "&big=" + one);
+    page.waitForCondition(() -> !held.isEmpty());
+    shelfRow(page, "quick").click();
+    assertThat(page).hasURL(Pattern.compile("pick=" + quick));
+    Locator card = page.getByRole(AriaRole.ARTICLE).first();
+    card.press("Enter");
+    assertThat(page).hasURL(Pattern.compile("big="));
+    page.keyboard().press("t");
+    Locator table =
+        page.getByRole(
+            AriaRole.TABLE, new Page.GetByRoleOptions().setName(Pattern.compile("point by point")));
+    assertThat(table.getByRole(AriaRole.CELL)).not().hasCount(0);
+    held.forEach(
+        route ->
+            json(
+                route,
+                route
+                    .fetch()
+                    .text()
+                    .replaceAll("\"(mean|min|max)\":\\[[^]]*]", "\"$1\":[987654,987654]")
+                    .replaceAll("\"at\":\\[[^]]*]", "\"at\":[1000,2000]")));
+    // what is asked now is answered after it
+    page.waitForResponse("**/api/points", () -> page.keyboard().press("}"));
+    assertThat(table.getByRole(AriaRole.CELL)).not().hasCount(0);
+    assertThat(table).not().containsText("987");
   }
 
   @Test
@@ -115,11 +203,7 @@ class PagesInBrowserTest {
     }
     assertThat(main).containsText(shows);
     held.forEach(
-        route -> {
-          String told = route.fetch().text().replace(begins, begins + "told too late ");
-          route.fulfill(
-              new Route.FulfillOptions().setContentType("application/json").setBody(told));
-        });
+        route -> json(route, route.fetch().text().replace(begins, begins + "told too late ")));
     // what is asked now is answered after it
     page.keyboard().press("Escape");
     page.getByRole(AriaRole.BANNER)
@@ -133,10 +217,7 @@ class PagesInBrowserTest {
   }
 
   private static void tellTooLate(Route route) {
-    route.fulfill(
-        new Route.FulfillOptions()
-            .setContentType("application/json")
-            .setBody(route.fetch().text()));
+    json(route, route.fetch().text());
   }
 
   @Test
@@ -172,11 +253,11 @@ class PagesInBrowserTest {
   }
 
   private static void answer(Route route, String words) {
-    route.fulfill(
-        new Route.FulfillOptions()
-            .setContentType("application/json")
-            .setBody(
-                "[{\"name\":\"version\",\"value\":\"" + words + "\",\"from\":1,\"to\":null}]"));
+    json(route, "[{\"name\":\"version\",\"value\":\"" + words + "\",\"from\":1,\"to\":null}]");
+  }
+
+  private static void json(Route route, String told) {
+    route.fulfill(new Route.FulfillOptions().setContentType("application/json").setBody(told));
   }
 
   private static Locator region(Page page, String name) {

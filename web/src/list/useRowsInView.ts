@@ -1,0 +1,62 @@
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { computed, onMounted, onUpdated, shallowRef, type Ref } from 'vue'
+
+/** So many stand in the page at once without more ado. */
+const FEW = 60
+
+/**
+ * Of a long list only what is in view, and a little around it, stands in the page.
+ *
+ * @param host the list
+ * @param keys of its rows, in order
+ * @param height of a row as it is at first thought, px; each is measured once it stands there
+ */
+export function useRowsInView(
+  host: Ref<HTMLElement | undefined>,
+  keys: () => string[],
+  height: number,
+) {
+  const long = computed(() => keys().length > FEW)
+  const scrolled = shallowRef<HTMLElement | null>(null)
+  /** How far below the top of what scrolls the list begins. */
+  const begin = shallowRef(0)
+  function look() {
+    scrolled.value = host.value?.closest<HTMLElement>('.bench, .scrolls') ?? null
+    if (!host.value || !scrolled.value) return
+    const top = host.value.getBoundingClientRect().top - scrolled.value.getBoundingClientRect().top
+    const now = Math.round(top + scrolled.value.scrollTop)
+    if (Math.abs(now - begin.value) > 1) begin.value = now
+  }
+  onMounted(look)
+  onUpdated(look)
+
+  const virtualizer = useVirtualizer(
+    computed(() => ({
+      count: long.value ? keys().length : 0,
+      getScrollElement: () => scrolled.value,
+      estimateSize: () => height,
+      getItemKey: (i: number) => keys()[i] ?? i,
+      scrollMargin: begin.value,
+      overscan: 10,
+    })),
+  )
+  const inView = computed(() =>
+    long.value ? virtualizer.value.getVirtualItems().map((item) => item.index) : keys().keys(),
+  )
+  /** What is left out above and below, px. */
+  const above = computed(() => {
+    const first = virtualizer.value.getVirtualItems()[0]
+    return long.value && first ? first.start - begin.value : 0
+  })
+  const below = computed(() => {
+    const last = virtualizer.value.getVirtualItems().at(-1)
+    return long.value && last ? virtualizer.value.getTotalSize() - (last.end - begin.value) : 0
+  })
+  const measure = (element: unknown) => {
+    if (long.value && element instanceof Element) virtualizer.value.measureElement(element)
+  }
+  const show = (index: number) => {
+    if (long.value && index >= 0) virtualizer.value.scrollToIndex(index, { align: 'auto' })
+  }
+  return { long, inView, above, below, measure, show }
+}
