@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useTitle } from '@vueuse/core'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { useMoment, usePinned } from './chart/useMoment'
 import FindBox from './frame/FindBox.vue'
@@ -11,8 +11,6 @@ import { QUESTION_PATHS, questions } from './frame/questions'
 import QuestionBar from './frame/QuestionBar.vue'
 import RailStrip from './frame/RailStrip.vue'
 import { useAlerts } from './alerts/useAlerts'
-import MarkerForm from './markers/MarkerForm.vue'
-import InstanceForm from './instances/InstanceForm.vue'
 import { useGroups } from './groups/useGroups'
 import { useInstances } from './instances/useInstances'
 import { useKeys } from './keys/useKeys'
@@ -22,6 +20,9 @@ import { usePicked } from './window/usePicked'
 import { span, windowInWords } from './text/format'
 import { DEFAULT_WIDTH, useWindow } from './window/useWindow'
 import { useLink } from '@/window/useLink'
+
+const InstanceForm = defineAsyncComponent(() => import('./instances/InstanceForm.vue'))
+const MarkerForm = defineAsyncComponent(() => import('./markers/MarkerForm.vue'))
 
 const route = useRoute()
 const { told } = useAlerts()

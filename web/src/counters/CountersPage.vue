@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '@/look/choices'
 import { ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, onMounted, ref, toRaw, watch } from 'vue'
 import type { Series } from '@/api/types'

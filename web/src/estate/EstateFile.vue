@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '@/look/choices'
 import { ElButton, ElInput, ElRadio, ElRadioGroup } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { api, inWords } from '@/api/client'

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '@/look/choices'
 import { ElButton, ElOption, ElSelect } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '@/look/choices'
 import { ElButton, ElCheckbox, ElInputNumber } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api, inWords } from '@/api/client'

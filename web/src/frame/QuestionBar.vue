@@ -59,7 +59,7 @@ useKeys(
 .questions {
   display: flex;
   flex-wrap: wrap;
-  gap: 20px;
+  gap: 0 20px;
   margin: 0 0 10px;
   padding: 0;
   border-bottom: 1px solid var(--line);

@@ -6,7 +6,7 @@ import { DEFAULT_WIDTH, useWindow, widthInWords } from '@/window/useWindow'
 import type { Marker } from '@/api/types'
 import { isSpan, MARKS, useMarkers } from '@/markers/useMarkers'
 import { useRailAlerts } from './useRailAlerts'
-import { calendarSpan, momentAt, placeOf, room, ticks, type Span, type Tick } from './rail'
+import { calendarSpan, momentAt, placeOf, room, spaced, ticks, type Span, type Tick } from './rail'
 import SpanMenu from './SpanMenu.vue'
 
 /** The time strip: the window as a slide to drag and stretch, stuck to now when live. */
@@ -26,7 +26,9 @@ const shown = computed(() => dragged.value ?? { from: from.value, to: to.value }
 const left = computed(() => placeOf(shown.value.from, now.value) * size.width.value)
 const right = computed(() => placeOf(shown.value.to, now.value) * size.width.value)
 
-const labels = computed(() => ticks(now.value).map((tick) => ({ ...tick, text: label(tick) })))
+const labels = computed(() =>
+  spaced(ticks(now.value), now.value, size.width.value).map((t) => ({ ...t, text: label(t) })),
+)
 const label = (tick: Tick) => (tick.kind === 'week' ? date(tick.at) : clock(tick.at))
 
 const percent = (at: number) => `${placeOf(at, now.value) * 100}%`

@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest'
-import { calendarSpan, merged, midnight, momentAt, placeOf, room, WEEKS, type Span } from './rail'
+import {
+  calendarSpan,
+  merged,
+  midnight,
+  momentAt,
+  placeOf,
+  room,
+  spaced,
+  ticks,
+  WEEKS,
+  type Span,
+} from './rail'
 
 const NOW = Date.UTC(2026, 10, 24, 2, 40)
 const HOUR = 3_600_000
@@ -11,6 +22,14 @@ describe('the rail', () => {
     expect(placeOf(NOW - 24 * HOUR, NOW)).toBeCloseTo(0.46)
     expect(placeOf(NOW - WEEKS, NOW)).toBe(0)
     expect(placeOf(NOW - 2 * WEEKS, NOW)).toBe(0)
+  })
+
+  it('labels only what has room on it', () => {
+    const all = ticks(NOW)
+    expect(spaced(all, NOW, 3000)).toEqual(all)
+    const narrow = spaced(all, NOW, 400).map((tick) => placeOf(tick.at, NOW) * 400)
+    expect(narrow.length).toBeGreaterThan(3)
+    narrow.slice(1).forEach((place, i) => expect(place - narrow[i]!).toBeGreaterThanOrEqual(46))
   })
 
   it('finds back the moment of every place', () => {

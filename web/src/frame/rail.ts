@@ -69,6 +69,20 @@ export function ticks(now: number): Tick[] {
   return found
 }
 
+/** A label takes so much, px. */
+const LABEL = 46
+
+/** Those whose labels have room on a rail that is so wide: none stands on the one before it. */
+export function spaced(all: Tick[], now: number, width: number): Tick[] {
+  let last = -Infinity
+  return all.filter((tick) => {
+    const place = placeOf(tick.at, now) * width
+    if (place - last < LABEL) return false
+    last = place
+    return true
+  })
+}
+
 /** A bar of the rail: one alert, or several that are too near to each other to be told apart. */
 export type Bar<T> = {
   kind: string

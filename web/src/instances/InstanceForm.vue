@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '@/look/choices'
 import {
   ElButton,
   ElDrawer,

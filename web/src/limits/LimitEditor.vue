@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '@/look/choices'
 import { ElButton, ElInputNumber, ElOption, ElSelect } from 'element-plus'
 import { computed, ref, toRef, watch } from 'vue'
 import type { Instance, Series } from '@/api/types'

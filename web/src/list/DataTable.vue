@@ -75,79 +75,84 @@ defineExpose({
     <p v-if="newer" class="newer">
       <button type="button" class="link" @click="takeAll">{{ newer }} newer: show</button>
     </p>
-    <table
-      class="rows"
-      :class="{ fixed: widths.length }"
-      :aria-rowcount="long ? list.length + 1 : undefined"
-      :aria-label="caption ? undefined : label"
-    >
-      <caption v-if="caption">
-        {{
-          caption
-        }}
-      </caption>
-      <colgroup v-if="widths.length">
-        <col v-for="(width, i) in widths" :key="i" :style="{ width: `${width}px` }" />
-      </colgroup>
-      <thead v-if="columns.some((c) => c.title)">
-        <tr>
-          <th
-            v-for="column in columns"
-            :key="column.key"
-            :class="{ n: column.n }"
-            :aria-sort="column.by ? (wayOf(column, sort) ?? 'none') : undefined"
-          >
-            <slot :name="`head-${column.key}`" />
-            <button v-if="column.by" type="button" class="link" @click="turn(column)">
-              {{ column.title }}
-            </button>
-            <span v-else :class="{ unseen: column.unseen }">{{ column.title }}</span>
-          </th>
-        </tr>
-      </thead>
-      <tbody v-if="above" aria-hidden="true">
-        <tr :style="{ height: `${above}px` }"></tr>
-      </tbody>
-      <tbody
-        v-for="{ index, row, key, folded, alike: look } in drawn"
-        :key="key"
-        :ref="measure"
-        :data-index="index"
-        :class="{ gone: isGone(key) }"
+    <div class="sideways">
+      <table
+        class="rows"
+        :class="{ fixed: widths.length }"
+        :aria-rowcount="long ? list.length + 1 : undefined"
+        :aria-label="caption ? undefined : label"
       >
-        <tr
-          :class="{ on: open === key || on?.(row) }"
-          :aria-rowindex="long ? index + 2 : undefined"
+        <caption v-if="caption">
+          {{
+            caption
+          }}
+        </caption>
+        <colgroup v-if="widths.length">
+          <col v-for="(width, i) in widths" :key="i" :style="{ width: `${width}px` }" />
+        </colgroup>
+        <thead v-if="columns.some((c) => c.title)">
+          <tr>
+            <th
+              v-for="column in columns"
+              :key="column.key"
+              :class="{ n: column.n }"
+              :aria-sort="column.by ? (wayOf(column, sort) ?? 'none') : undefined"
+            >
+              <slot :name="`head-${column.key}`" />
+              <button v-if="column.by" type="button" class="link" @click="turn(column)">
+                {{ column.title }}
+              </button>
+              <span v-else :class="{ unseen: column.unseen }">{{ column.title }}</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody v-if="above" aria-hidden="true">
+          <tr :style="{ height: `${above}px` }"></tr>
+        </tbody>
+        <tbody
+          v-for="{ index, row, key, folded, alike: look } in drawn"
+          :key="key"
+          :ref="measure"
+          :data-index="index"
+          :class="{ gone: isGone(key) }"
         >
-          <component
-            :is="i ? 'td' : 'th'"
-            v-for="(column, i) in columns"
-            :key="column.key"
-            :scope="i ? undefined : 'row'"
-            :class="{ n: column.n }"
+          <tr
+            :class="{ on: open === key || on?.(row) }"
+            :aria-rowindex="long ? index + 2 : undefined"
           >
-            <slot :name="column.key" :row="row" />
-            <button v-if="!i && folded" type="button" class="link alike" @click="unfold(look)">
-              +{{ folded }} like this
-            </button>
-            <span v-if="!i && isGone(key)" class="silent"> gone</span>
-          </component>
-        </tr>
-        <tr v-if="open === key">
-          <td :colspan="columns.length" class="more"><slot name="more" :row="row" /></td>
-        </tr>
-      </tbody>
-      <tbody v-if="below" aria-hidden="true">
-        <tr :style="{ height: `${below}px` }"></tr>
-      </tbody>
-      <slot name="foot" />
-    </table>
+            <component
+              :is="i ? 'td' : 'th'"
+              v-for="(column, i) in columns"
+              :key="column.key"
+              :scope="i ? undefined : 'row'"
+              :class="{ n: column.n }"
+            >
+              <slot :name="column.key" :row="row" />
+              <button v-if="!i && folded" type="button" class="link alike" @click="unfold(look)">
+                +{{ folded }} like this
+              </button>
+              <span v-if="!i && isGone(key)" class="silent"> gone</span>
+            </component>
+          </tr>
+          <tr v-if="open === key">
+            <td :colspan="columns.length" class="more"><slot name="more" :row="row" /></td>
+          </tr>
+        </tbody>
+        <tbody v-if="below" aria-hidden="true">
+          <tr :style="{ height: `${below}px` }"></tr>
+        </tbody>
+        <slot name="foot" />
+      </table>
+    </div>
   </div>
 </template>
 
 <style scoped>
 .held {
   position: relative;
+}
+.sideways {
+  overflow-x: auto;
 }
 .fixed {
   table-layout: fixed;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '@/look/choices'
 import { ElInputNumber, ElRadio, ElRadioGroup } from 'element-plus'
 import { computed } from 'vue'
 import type { RecipeText } from '@/api/types'
