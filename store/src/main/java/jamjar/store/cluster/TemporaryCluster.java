@@ -66,7 +66,7 @@ public final class TemporaryCluster {
    */
   public static synchronized TemporaryCluster shared() {
     if (shared == null) {
-      shared = start(Map.of("autovacuum_naptime", "1d"));
+      shared = start(Map.of("autovacuum_naptime", "1d", "max_prepared_transactions", "8"));
     }
     return shared;
   }

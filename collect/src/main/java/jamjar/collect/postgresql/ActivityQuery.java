@@ -1,0 +1,179 @@
+package jamjar.collect.postgresql;
+
+import jamjar.core.session.Sample;
+import jamjar.core.session.Session;
+import jamjar.core.session.Who;
+import java.sql.Array;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+
+/** The sessions of an engine: those that do something one by one, the others counted. */
+final class ActivityQuery {
+  /** So many are read one by one. */
+  private static final int MOST = 5_000;
+
+  /** So much of a statement's text is looked at. */
+  private static final int LONGEST = 10_000;
+
+  private static final String COLUMNS =
+      """
+      select pid, (extract(epoch from backend_start) * 1000)::bigint, coalesce(backend_type, ''),
+        coalesce(usename, ''), coalesce(application_name, ''), coalesce(datname, ''),
+        coalesce(host(client_addr), ''), coalesce(state, ''), coalesce(wait_event_type, ''),
+        coalesce(wait_event, ''), left(query, %d),
+        (extract(epoch from state_change) * 1000)::bigint,
+        (extract(epoch from query_start) * 1000)::bigint,
+        (extract(epoch from xact_start) * 1000)::bigint,
+        coalesce(leader_pid, 0), backend_xid is not null, backend_xmin is not null,
+        (extract(epoch from statement_timestamp()) * 1000)::bigint
+      from pg_stat_activity
+      """
+          .formatted(LONGEST);
+
+  private static final String OTHERS =
+      "pid <> pg_backend_pid() and coalesce(application_name, '') not like 'jamjar%'";
+
+  private static final String BUSY =
+      COLUMNS
+          + "where "
+          + OTHERS
+          + " and (backend_type = 'client backend' and state is distinct from 'idle'"
+          + " or backend_type in ('parallel worker', 'walsender', 'autovacuum worker')"
+          + " or backend_type not like '%writer' and backend_type not like '%launcher'"
+          + " and backend_type not in ('client backend', 'checkpointer', 'startup', 'archiver',"
+          + " 'walreceiver', 'logger', 'walsummarizer', 'slotsync worker'))"
+          + " order by xact_start nulls last limit "
+          + MOST;
+
+  private static final String THESE = COLUMNS + "where pid = any(?)";
+
+  private static final String IDLE =
+      """
+      select coalesce(usename, ''), coalesce(application_name, ''), coalesce(datname, ''), count(*)
+      from pg_stat_activity
+      where backend_type = 'client backend' and state = 'idle' and pid <> all(?) and\
+      """
+          + " "
+          + OTHERS
+          + " group by 1, 2, 3 order by 4 desc limit 1000";
+
+  /**
+   * One session as the engine tells of it.
+   *
+   * @param sql what it runs or ran last, as it was sent; never kept
+   */
+  record Row(
+      Who who,
+      Session.State state,
+      Session.Wait waitsFor,
+      String sql,
+      Session.Since since,
+      int leader,
+      int holds) {}
+
+  /**
+   * @param engineAt by the engine's clock, epoch ms; 0 where nobody is there
+   */
+  record Told(long engineAt, List<Row> rows) {}
+
+  private final Connection connection;
+
+  ActivityQuery(Connection connection) {
+    this.connection = connection;
+  }
+
+  Told read() throws SQLException {
+    try (PreparedStatement statement = connection.prepareStatement(BUSY)) {
+      return rows(statement);
+    }
+  }
+
+  List<Row> these(List<Integer> pids) throws SQLException {
+    try (PreparedStatement statement = connection.prepareStatement(THESE)) {
+      statement.setArray(1, array(pids));
+      return rows(statement).rows();
+    }
+  }
+
+  /** Those that do nothing, but for some that are told one by one. */
+  List<Sample.Idle> idle(List<Integer> without) throws SQLException {
+    List<Sample.Idle> all = new ArrayList<>();
+    try (PreparedStatement statement = connection.prepareStatement(IDLE)) {
+      statement.setArray(1, array(without));
+      try (ResultSet rows = statement.executeQuery()) {
+        while (rows.next()) {
+          all.add(
+              new Sample.Idle(
+                  rows.getString(1), rows.getString(2), rows.getString(3), rows.getInt(4)));
+        }
+      }
+    }
+    return all;
+  }
+
+  private Array array(List<Integer> pids) throws SQLException {
+    return connection.createArrayOf("int4", pids.toArray());
+  }
+
+  private static Told rows(PreparedStatement statement) throws SQLException {
+    List<Row> all = new ArrayList<>();
+    long engineAt = 0;
+    try (ResultSet rows = statement.executeQuery()) {
+      while (rows.next()) {
+        engineAt = rows.getLong(18);
+        all.add(row(rows));
+      }
+    }
+    return new Told(engineAt, all);
+  }
+
+  private static Row row(ResultSet row) throws SQLException {
+    Who who =
+        new Who(
+            row.getInt(1),
+            row.getLong(2),
+            kind(row.getString(3)),
+            row.getString(4),
+            // a worker of the engine has no name but what it is
+            row.getString(5).isEmpty() && !row.getString(3).equals("client backend")
+                ? row.getString(3)
+                : row.getString(5),
+            row.getString(6),
+            row.getString(7));
+    int holds =
+        (row.getBoolean(16) ? Session.XID : 0) + (row.getBoolean(17) ? Session.SNAPSHOT : 0);
+    return new Row(
+        who,
+        state(row.getString(8)),
+        new Session.Wait(row.getString(9), row.getString(10)),
+        Objects.requireNonNullElse(row.getString(11), ""),
+        new Session.Since(row.getLong(12), row.getLong(13), row.getLong(14), 0),
+        row.getInt(15),
+        holds);
+  }
+
+  private static Who.Kind kind(String type) {
+    return switch (type) {
+      case "client backend" -> Who.Kind.CLIENT;
+      case "parallel worker" -> Who.Kind.PARALLEL;
+      case "walsender" -> Who.Kind.WALSENDER;
+      case "autovacuum worker" -> Who.Kind.AUTOVACUUM;
+      default -> Who.Kind.WORKER;
+    };
+  }
+
+  private static Session.State state(String state) {
+    return switch (state) {
+      case "active", "fastpath function call" -> Session.State.ACTIVE;
+      case "idle" -> Session.State.IDLE;
+      case "idle in transaction" -> Session.State.IN_TRANSACTION;
+      case "idle in transaction (aborted)" -> Session.State.IN_FAILED_TRANSACTION;
+      default -> Session.State.OTHER;
+    };
+  }
+}

@@ -1,0 +1,235 @@
+package jamjar.collect.postgresql;
+
+import jamjar.core.session.Sample;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+
+/** Who holds up those that wait for a lock, and what they wait for. */
+final class BlockingQuery {
+  /** Of so many the engine is asked itself: each question stops all locking for a moment. */
+  private static final int ASKED = 200;
+
+  private static final int MOST_LOCKS = 20_000;
+  private static final String UNTOLD = "null::timestamptz";
+
+  private static final String BLOCKERS =
+      "select pid, pg_blocking_pids(pid) from unnest(?::int[]) pid";
+
+  /** What somebody waits for, with who has it; and the row that a waiter has asked for first. */
+  private static final String LOCKS =
+      """
+      with l as materialized (
+        select locktype, database, relation, page, tuple, virtualxid, transactionid, classid, objid,
+          objsubid, virtualtransaction, pid, mode, granted, %s as waitstart
+        from pg_locks),
+      wanted as (
+        select distinct locktype, database, relation, page, tuple, virtualxid, transactionid::text as xid,
+          classid, objid, objsubid from l where not granted)
+      select coalesce(l.pid, 0), l.granted, l.locktype, l.mode,
+        case when l.relation is null then ''
+          when l.database in (0, (select oid from pg_database where datname = current_database()))
+          then l.relation::regclass::text
+          else l.relation || ' in ' || coalesce((select datname from pg_database where oid = l.database), '?')
+        end,
+        l.page, l.tuple, l.virtualxid, l.transactionid::text, l.classid::bigint, l.objid::bigint,
+        l.objsubid, (extract(epoch from l.waitstart) * 1000)::bigint, l.virtualtransaction
+      from l
+      where l.locktype = 'tuple' and l.pid = any(?)
+        or exists (select from wanted w where
+          (w.locktype, w.database, w.relation, w.page, w.tuple, w.virtualxid, w.xid, w.classid, w.objid,
+            w.objsubid) is not distinct from
+          (l.locktype, l.database, l.relation, l.page, l.tuple, l.virtualxid, l.transactionid::text,
+            l.classid, l.objid, l.objsubid))
+      limit %d
+      """;
+
+  /** Each has a lock on its own number: by it its other locks are known, too. */
+  private static final String PREPARED =
+      """
+      select l.virtualtransaction, p.gid, (extract(epoch from p.prepared) * 1000)::bigint, p.owner,
+        p.database
+      from pg_prepared_xacts p
+      join pg_locks l on l.locktype = 'transactionid' and l.transactionid = p.transaction
+        and l.granted and l.pid is null
+      order by p.prepared
+      """;
+
+  /** A prepared transaction: it has no process, and gets a number below 0. */
+  record Prepared(int pid, String gid, long since, String owner, String database) {}
+
+  /**
+   * @param blockers by who waits, whom it waits for
+   * @param since by who waits, since when, epoch ms by the engine's clock; without those of whom it
+   *     is not told
+   */
+  record Told(
+      Map<Integer, List<Integer>> blockers,
+      Map<Integer, Long> since,
+      List<Sample.Lock> locks,
+      List<Prepared> prepared) {
+    static final Told NOBODY = new Told(Map.of(), Map.of(), List.of(), List.of());
+  }
+
+  private record Row(Sample.Lock lock, long since, long order) {}
+
+  private final Connection connection;
+  private final String locks;
+
+  BlockingQuery(Connection connection, Abilities abilities) {
+    this.connection = connection;
+    this.locks =
+        LOCKS.formatted(abilities.has("pg_locks", "waitstart") ? "waitstart" : UNTOLD, MOST_LOCKS);
+  }
+
+  Told read(List<Integer> waiting) throws SQLException {
+    Map<Integer, List<Integer>> blockers = new LinkedHashMap<>();
+    if (waiting.size() <= ASKED) {
+      ask(waiting, blockers);
+    }
+    Map<String, Prepared> byVirtual = new HashMap<>();
+    List<Row> rows = locks(waiting, byVirtual);
+    if (waiting.size() > ASKED) {
+      blockers.putAll(Conflicts.blockers(rows.stream().map(Row::lock).toList(), orders(rows)));
+    }
+    Map<Integer, Long> since = new HashMap<>();
+    for (Row row : rows) {
+      if (!row.lock().granted() && row.since() > 0) {
+        since.put(row.lock().pid(), row.since());
+      }
+    }
+    return new Told(
+        named(blockers, rows),
+        since,
+        rows.stream().map(Row::lock).toList(),
+        List.copyOf(byVirtual.values()));
+  }
+
+  private static long[] orders(List<Row> rows) {
+    return rows.stream().mapToLong(Row::order).toArray();
+  }
+
+  private void ask(List<Integer> waiting, Map<Integer, List<Integer>> blockers)
+      throws SQLException {
+    try (PreparedStatement statement = connection.prepareStatement(BLOCKERS)) {
+      statement.setArray(1, connection.createArrayOf("int4", waiting.toArray()));
+      try (ResultSet rows = statement.executeQuery()) {
+        while (rows.next()) {
+          Integer[] pids = (Integer[]) rows.getArray(2).getArray();
+          if (pids.length > 0) {
+            blockers.put(rows.getInt(1), List.of(pids));
+          }
+        }
+      }
+    }
+  }
+
+  private List<Row> locks(List<Integer> waiting, Map<String, Prepared> byVirtual)
+      throws SQLException {
+    List<Row> all = new ArrayList<>();
+    try (PreparedStatement statement = connection.prepareStatement(locks)) {
+      statement.setArray(1, connection.createArrayOf("int4", waiting.toArray()));
+      try (ResultSet rows = statement.executeQuery()) {
+        while (rows.next()) {
+          int pid = rows.getInt(1);
+          if (pid == 0) {
+            pid = prepared(rows.getString(14), byVirtual);
+          }
+          long since = rows.getLong(13);
+          all.add(
+              new Row(
+                  new Sample.Lock(
+                      pid, rows.getBoolean(2), rows.getString(3), rows.getString(4), object(rows)),
+                  since,
+                  since > 0 ? since : Long.MAX_VALUE));
+        }
+      }
+    }
+    return all;
+  }
+
+  /** The number that stands for it: 0 where it is gone. */
+  private int prepared(String virtual, Map<String, Prepared> byVirtual) throws SQLException {
+    if (byVirtual.isEmpty()) {
+      try (PreparedStatement statement = connection.prepareStatement(PREPARED);
+          ResultSet rows = statement.executeQuery()) {
+        while (rows.next()) {
+          byVirtual.put(
+              rows.getString(1),
+              new Prepared(
+                  -1 - byVirtual.size(),
+                  rows.getString(2),
+                  rows.getLong(3),
+                  rows.getString(4),
+                  rows.getString(5)));
+        }
+      }
+    }
+    Prepared found = byVirtual.get(virtual);
+    return found == null ? 0 : found.pid();
+  }
+
+  /** The engine tells of prepared transactions as 0: which ones they are, their locks tell. */
+  private static Map<Integer, List<Integer>> named(
+      Map<Integer, List<Integer>> blockers, List<Row> rows) {
+    Map<Integer, List<Integer>> named = new LinkedHashMap<>();
+    blockers.forEach(
+        (waiter, pids) -> {
+          List<Integer> all = new ArrayList<>();
+          for (int pid : pids) {
+            if (pid == 0) {
+              rows.stream()
+                  .filter(row -> row.lock().pid() == waiter && !row.lock().granted())
+                  .map(row -> row.lock().object())
+                  .flatMap(
+                      wanted ->
+                          rows.stream()
+                              .filter(row -> row.lock().pid() < 0)
+                              .filter(row -> row.lock().object().equals(wanted)))
+                  .map(row -> row.lock().pid())
+                  .forEach(all::add);
+            } else {
+              all.add(pid);
+            }
+          }
+          named.put(waiter, all.stream().distinct().toList());
+        });
+    return named;
+  }
+
+  private static String object(ResultSet row) throws SQLException {
+    String relation = Objects.requireNonNullElse(row.getString(5), "");
+    return switch (row.getString(3)) {
+      case "relation" -> relation;
+      case "extend" -> "the end of " + relation;
+      case "page" -> "page " + row.getLong(6) + " of " + relation;
+      case "tuple" -> "row (" + row.getLong(6) + "," + row.getInt(7) + ") of " + relation;
+      case "transactionid" -> "transaction " + row.getString(9);
+      case "virtualxid" -> "virtual transaction " + row.getString(8);
+      case "advisory" -> advisory(row.getLong(10), row.getLong(11), row.getInt(12));
+      case "frozenid" -> "the oldest frozen transaction of a database";
+      default ->
+          row.getString(3) + " " + row.getLong(10) + "/" + row.getLong(11) + "/" + row.getInt(12);
+    };
+  }
+
+  /** One key of 64 bits (1), or two of 32 (2). */
+  private static String advisory(long high, long low, int form) {
+    return form == 2
+        ? "advisory lock " + (int) high + ", " + (int) low
+        : "advisory lock "
+            + (high << 32 | low & 0xffffffffL)
+            + " ("
+            + (int) high
+            + ", "
+            + (int) low
+            + ")";
+  }
+}
