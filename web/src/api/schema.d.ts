@@ -484,6 +484,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/instances/{id}/sessions': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['sessions']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}/series': {
     parameters: {
       query?: never
@@ -516,6 +532,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/instances/{id}/locks': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['locks']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}/limits': {
     parameters: {
       query?: never
@@ -540,6 +572,22 @@ export interface paths {
       cookie?: never
     }
     get: operations['facts']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/instances/{id}/busy': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['busy']
     put?: never
     post?: never
     delete?: never
@@ -1277,6 +1325,66 @@ export interface components {
       command: string
       own: boolean
     }
+    IdleSessions: {
+      user: string
+      program: string
+      database: string
+      /** Format: int32 */
+      count: number
+    }
+    LongerThan: {
+      /** Format: int64 */
+      ms: number
+      /** Format: int32 */
+      count: number
+    }
+    Session: {
+      /** Format: int32 */
+      pid: number
+      /** Format: int64 */
+      started: number
+      kind: string
+      user: string
+      program: string
+      module: string
+      database: string
+      client: string
+      state: string
+      waitKind: string
+      waitsFor: string
+      statement: string
+      text: string
+      last: boolean
+      /** Format: int64 */
+      waitedMs: number | null
+      atMost: boolean
+      /** Format: int64 */
+      statementMs: number | null
+      /** Format: int64 */
+      transactionMs: number | null
+      /** Format: int64 */
+      stateMs: number | null
+      holds: string[]
+      /** Format: int32 */
+      workers: number
+      blockers: number[]
+      /** Format: int32 */
+      behind: number
+    }
+    Sessions: {
+      /** Format: int64 */
+      at: number | null
+      /** Format: int32 */
+      every: number
+      why: string
+      /** Format: int32 */
+      total: number
+      pooler: string
+      waiting: components['schemas']['LongerThan'][]
+      running: components['schemas']['LongerThan'][]
+      sessions: components['schemas']['Session'][]
+      idle: components['schemas']['IdleSessions'][]
+    }
     LimitInForce: {
       /** Format: int32 */
       series: number
@@ -1364,6 +1472,52 @@ export interface components {
       by: string
       checks: components['schemas']['CheckView'][]
     }
+    HeldLock: {
+      object: string
+      mode: string
+      words: string
+    }
+    LockNode: {
+      session: components['schemas']['Session']
+      ahead: boolean
+      wants: string
+      mode: string
+      reference: boolean
+    }
+    LockQueue: {
+      session: components['schemas']['Session']
+      /** Format: int32 */
+      frees: number
+    }
+    LockRoot: {
+      /** Format: int32 */
+      pid: number
+      session: components['schemas']['Session']
+      /** Format: int32 */
+      waiters: number
+      /** Format: int32 */
+      onlyBecause: number
+      /** Format: int64 */
+      longestMs: number
+      /** Format: int64 */
+      totalMs: number
+      /** Format: int32 */
+      depth: number
+      holds: components['schemas']['HeldLock'][]
+      below: components['schemas']['LockNode'][]
+    }
+    Locks: {
+      /** Format: int64 */
+      at: number | null
+      /** Format: int32 */
+      every: number
+      why: string
+      /** Format: int32 */
+      waiting: number
+      roots: components['schemas']['LockRoot'][]
+      queues: components['schemas']['LockQueue'][]
+      cycles: number[][]
+    }
     ToldFact: {
       name: string
       value: string
@@ -1371,6 +1525,20 @@ export interface components {
       from: number
       /** Format: int64 */
       to: number | null
+    }
+    Busy: {
+      at: number[]
+      /** Format: int64 */
+      stepMs: number
+      all: number[]
+      parts: components['schemas']['BusyPart'][]
+    }
+    BusyPart: {
+      name: string
+      text: string
+      /** Format: double */
+      share: number
+      mean: number[]
     }
     All: {
       beans: components['schemas']['Bean'][]
@@ -2494,6 +2662,30 @@ export interface operations {
       }
     }
   }
+  sessions: {
+    parameters: {
+      query?: {
+        at?: number
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Sessions']
+        }
+      }
+    }
+  }
   series: {
     parameters: {
       query?: never
@@ -2542,6 +2734,30 @@ export interface operations {
       }
     }
   }
+  locks: {
+    parameters: {
+      query?: {
+        at?: number
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Locks']
+        }
+      }
+    }
+  }
   inForce: {
     parameters: {
       query?: never
@@ -2582,6 +2798,33 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['ToldFact'][]
+        }
+      }
+    }
+  }
+  busy: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+        by?: string
+        steps?: number
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Busy']
         }
       }
     }

@@ -61,7 +61,15 @@ class ArchitectureTest {
   private static final List<List<String>> FLOORS =
       List.of(
           List.of(
-              "beans", "endpoints", "estate", "facts", "health", "keeping", "sealing", "series"),
+              "beans",
+              "endpoints",
+              "estate",
+              "facts",
+              "health",
+              "keeping",
+              "sealing",
+              "series",
+              "sessions"),
           List.of("preflight"),
           List.of("watch"),
           List.of("limits", "points"),

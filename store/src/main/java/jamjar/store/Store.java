@@ -24,6 +24,7 @@ import jamjar.store.mapping.LabelsHandler;
 import jamjar.store.markers.MarkerMapper;
 import jamjar.store.normals.NormalStore;
 import jamjar.store.readings.ReadingStore;
+import jamjar.store.samples.SampleStore;
 import jamjar.store.series.SeriesMapper;
 import jamjar.store.silences.SilenceMapper;
 import jamjar.store.watching.WatchingMapper;
@@ -73,6 +74,7 @@ public final class Store implements AutoCloseable {
   private final JudgedStore judged;
   private final FactStore facts;
   private final NormalStore normals;
+  private final SampleStore samples;
   private final SqlSession beat;
   private final SqlSession watched;
   private final SqlSessionFactory writer;
@@ -135,6 +137,7 @@ public final class Store implements AutoCloseable {
     SqlSessionFactory asker = factory(asking, new JdbcTransactionFactory());
     this.readings = new ReadingStore(writer, watched, asker, StoreAway::is);
     this.normals = new NormalStore(writer, asker);
+    this.samples = new SampleStore(writer, asker);
     this.states = new LimitStates(watched);
     this.judged = new JudgedStore(writer);
     this.facts = new FactStore(watched);
@@ -283,6 +286,10 @@ public final class Store implements AutoCloseable {
     return normals;
   }
 
+  public SampleStore samples() {
+    return samples;
+  }
+
   public ReadingStore readings() {
     return readings;
   }
@@ -325,6 +332,7 @@ public final class Store implements AutoCloseable {
     configuration.addMapper(SizeMapper.class);
     LimitStates.addMapper(configuration);
     NormalStore.addMapper(configuration);
+    SampleStore.addMapper(configuration);
     ReadingStore.addMapper(configuration);
     return configuration;
   }

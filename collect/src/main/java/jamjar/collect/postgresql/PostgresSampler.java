@@ -13,6 +13,7 @@ import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -29,21 +30,26 @@ import java.util.Set;
 public final class PostgresSampler implements Sampler {
   private static final Duration STATEMENT_TIMEOUT = Duration.ofSeconds(4);
 
+  private static final Duration TOLD_AGAIN = Duration.ofDays(1);
+
   /** So many statements are remembered as told. */
   private static final int KNOWN = 5_000;
 
   private final Target target;
   private final OwnCommits own;
   private final Clock clock;
-  private final Map<Long, Boolean> known =
+
+  /** When each was told last: its text is kept as long as it is told now and then. */
+  private final Map<Long, Instant> known =
       new LinkedHashMap<>(16, 0.75f, true) {
         private static final long serialVersionUID = 1L;
 
         @Override
-        protected boolean removeEldestEntry(Map.Entry<Long, Boolean> eldest) {
+        protected boolean removeEldestEntry(Map.Entry<Long, Instant> eldest) {
           return size() > KNOWN;
         }
       };
+
   private Set<Long> lastTold = Set.of();
   private Connection connection;
   private ActivityQuery activity;
@@ -100,7 +106,8 @@ public final class PostgresSampler implements Sampler {
   }
 
   private Sampled take() throws SQLException {
-    Instant at = clock.instant();
+    // whoever asks for this moment asks in milliseconds
+    Instant at = clock.instant().truncatedTo(ChronoUnit.MILLIS);
     ActivityQuery.Told told = activity.read();
     List<Integer> waiting =
         told.rows().stream()
@@ -128,7 +135,7 @@ public final class PostgresSampler implements Sampler {
     Map<Long, String> texts = new HashMap<>();
     List<Session> sessions = new ArrayList<>();
     for (ActivityQuery.Row row : rows) {
-      sessions.add(session(row, blocked, texts));
+      sessions.add(session(row, at, blocked, texts));
     }
     blocked.prepared().forEach(prepared -> sessions.add(session(prepared, blocked)));
     lastTold = Set.copyOf(texts.keySet());
@@ -138,10 +145,14 @@ public final class PostgresSampler implements Sampler {
   }
 
   private Session session(
-      ActivityQuery.Row row, BlockingQuery.Told blocked, Map<Long, String> texts) {
+      ActivityQuery.Row row, Instant at, BlockingQuery.Told blocked, Map<Long, String> texts) {
     StatementText text = row.sql().isBlank() ? null : StatementText.of(row.sql());
-    if (text != null && known.put(text.fingerprint(), true) == null) {
-      texts.put(text.fingerprint(), text.text());
+    if (text != null) {
+      Instant told = known.get(text.fingerprint());
+      if (told == null || Duration.between(told, at).compareTo(TOLD_AGAIN) > 0) {
+        known.put(text.fingerprint(), at);
+        texts.put(text.fingerprint(), text.text());
+      }
     }
     return new Session(
         row.who(),

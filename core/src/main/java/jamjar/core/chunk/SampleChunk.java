@@ -3,7 +3,6 @@ package jamjar.core.chunk;
 import jamjar.core.session.Sample;
 import jamjar.core.session.Session;
 import jamjar.core.session.Who;
-import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -12,6 +11,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 import java.util.zip.DataFormatException;
 import java.util.zip.Deflater;
 import java.util.zip.Inflater;
@@ -39,21 +39,28 @@ public final class SampleChunk {
 
   private SampleChunk() {}
 
-  /**
-   * @param samples in order of time
-   */
   public static byte[] write(List<Sample> samples) {
-    Writing writing = new Writing();
-    samples.forEach(writing::add);
-    return writing.bytes();
+    Packing packing = new Packing();
+    samples.forEach(packing::add);
+    return packing.bytes();
+  }
+
+  /** All of them at once: for a few. */
+  public static List<Sample> read(byte[] bytes) {
+    List<Sample> all = new ArrayList<>();
+    read(bytes, all::add);
+    return all;
   }
 
   /**
+   * Hands them over one after the other: an hour of thousands of sessions never lies on the heap
+   * whole.
+   *
    * @throws CorruptChunk when the bytes were not written here, or are not whole
    */
-  public static List<Sample> read(byte[] bytes) {
+  public static void read(byte[] bytes, Consumer<Sample> taking) {
     try {
-      return new Reading(bytes).samples();
+      new Reading(bytes).samples(taking);
     } catch (IndexOutOfBoundsException | NegativeArraySizeException | DataFormatException e) {
       throw new CorruptChunk("samples that are not whole: " + e);
     }
@@ -61,15 +68,23 @@ public final class SampleChunk {
 
   /** Numbers of seven bits a byte, the lowest first. */
   private static final class Column {
-    private final ByteArrayOutputStream out = new ByteArrayOutputStream();
+    private byte[] bytes = new byte[64];
+    private int size;
+
+    private void room(int more) {
+      if (size + more > bytes.length) {
+        bytes = Arrays.copyOf(bytes, Math.max(2 * bytes.length, size + more));
+      }
+    }
 
     void whole(long value) {
+      room(10);
       long left = value;
       while ((left & ~0x7fL) != 0) {
-        out.write((int) (left & 0x7f | 0x80));
+        bytes[size++] = (byte) (left & 0x7f | 0x80);
         left >>>= 7;
       }
-      out.write((int) left);
+      bytes[size++] = (byte) left;
     }
 
     void signed(long value) {
@@ -79,11 +94,18 @@ public final class SampleChunk {
     void text(String text) {
       byte[] utf8 = text.getBytes(StandardCharsets.UTF_8);
       whole(utf8.length);
-      out.writeBytes(utf8);
+      add(utf8, utf8.length);
+    }
+
+    void add(byte[] more, int length) {
+      room(length);
+      System.arraycopy(more, 0, bytes, size, length);
+      size += length;
     }
   }
 
-  private static final class Writing {
+  /** Takes samples one after the other, in order of time. */
+  public static final class Packing {
     private final Map<String, Integer> texts = new LinkedHashMap<>();
     private final Map<Long, Integer> statements = new LinkedHashMap<>();
     private final Map<Who, Integer> whos = new LinkedHashMap<>();
@@ -105,7 +127,7 @@ public final class SampleChunk {
       return texts.computeIfAbsent(text, t -> texts.size());
     }
 
-    void add(Sample sample) {
+    public void add(Sample sample) {
       count++;
       long at = sample.at().getEpochSecond() * 1_000_000 + sample.at().getNano() / 1000;
       moments.signed(at - lastAt);
@@ -167,7 +189,11 @@ public final class SampleChunk {
       ran.whole(statements.computeIfAbsent(session.statement(), s -> statements.size()));
     }
 
-    byte[] bytes() {
+    public int count() {
+      return count;
+    }
+
+    public byte[] bytes() {
       Column head = new Column();
       Column dictionary = new Column();
       whos.keySet()
@@ -201,29 +227,25 @@ public final class SampleChunk {
               extras,
               idle,
               locks);
-      ByteArrayOutputStream plain = new ByteArrayOutputStream();
-      Column sizes = new Column();
-      all.forEach(column -> sizes.whole(column.out.size()));
-      plain.writeBytes(sizes.out.toByteArray());
-      all.forEach(column -> plain.writeBytes(column.out.toByteArray()));
-      return deflated(plain.toByteArray());
+      Column plain = new Column();
+      all.forEach(column -> plain.whole(column.size));
+      all.forEach(column -> plain.add(column.bytes, column.size));
+      return deflated(plain);
     }
 
-    private static byte[] deflated(byte[] plain) {
+    private static byte[] deflated(Column plain) {
       Deflater deflater = new Deflater(Deflater.BEST_COMPRESSION, true);
       try {
-        deflater.setInput(plain);
+        deflater.setInput(plain.bytes, 0, plain.size);
         deflater.finish();
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
-        out.write(FORM);
-        Column length = new Column();
-        length.whole(plain.length);
-        out.writeBytes(length.out.toByteArray());
+        Column out = new Column();
+        out.whole(FORM);
+        out.whole(plain.size);
         byte[] room = new byte[8192];
         while (!deflater.finished()) {
-          out.write(room, 0, deflater.deflate(room));
+          out.add(room, deflater.deflate(room));
         }
-        return out.toByteArray();
+        return Arrays.copyOf(out.bytes, out.size);
       } finally {
         deflater.end();
       }
@@ -344,7 +366,7 @@ public final class SampleChunk {
       }
     }
 
-    List<Sample> samples() {
+    void samples(Consumer<Sample> taking) {
       Input head = columns[0];
       int count = head.count();
       texts = new String[head.count()];
@@ -353,7 +375,6 @@ public final class SampleChunk {
       Arrays.setAll(statements, i -> head.signed());
       whos = new Who[head.count()];
       Arrays.setAll(whos, i -> who(columns[1]));
-      List<Sample> samples = new ArrayList<>();
       long at = 0;
       for (int n = 0; n < count; n++) {
         Input moments = columns[2];
@@ -365,10 +386,9 @@ public final class SampleChunk {
         int sessions = moments.count();
         int idle = moments.count();
         int locks = moments.count();
-        samples.add(
+        taking.accept(
             new Sample(when, engineAt, sessions(sessions, engineAt), idle(idle), locks(locks)));
       }
-      return samples;
     }
 
     private String text(Input in) {

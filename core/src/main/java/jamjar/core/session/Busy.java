@@ -61,7 +61,24 @@ public final class Busy {
    */
   public record Split(long[] at, double[] all, List<Part> parts) {}
 
-  private Busy() {}
+  private final By by;
+  private final long from;
+  private final long stepMs;
+  private final int[] taken;
+  private final double[] all;
+  private final Map<String, double[]> sums = new HashMap<>();
+
+  /**
+   * @param from begin of the first step, epoch ms
+   * @param stepMs length of a step, ms
+   */
+  public Busy(By by, long from, long stepMs, int steps) {
+    this.by = by;
+    this.from = from;
+    this.stepMs = stepMs;
+    this.taken = new int[steps];
+    this.all = new double[steps];
+  }
 
   static String waitOf(Session session) {
     return switch (session.waitsFor().kind()) {
@@ -72,31 +89,26 @@ public final class Busy {
     };
   }
 
-  /**
-   * @param samples in order of time
-   * @param from begin of the first step, epoch ms
-   * @param stepMs length of a step, ms
-   * @param most so many parts at most, all others not counted
-   */
-  public static Split split(
-      List<Sample> samples, By by, long from, long stepMs, int steps, int most) {
-    int[] taken = new int[steps];
-    Map<String, double[]> sums = new HashMap<>();
-    double[] all = new double[steps];
-    for (Sample sample : samples) {
-      long step = Math.floorDiv(sample.at().toEpochMilli() - from, stepMs);
-      if (step < 0 || step >= steps) {
-        continue;
-      }
-      taken[(int) step]++;
-      for (Session session : sample.sessions()) {
-        if (session.isBusy()) {
-          String key = by.key.apply(session);
-          sums.computeIfAbsent(key, k -> new double[steps])[(int) step]++;
-          all[(int) step]++;
-        }
+  /** A sample; one of another time counts nowhere. */
+  public void add(Sample sample) {
+    long step = Math.floorDiv(sample.at().toEpochMilli() - from, stepMs);
+    if (step < 0 || step >= taken.length) {
+      return;
+    }
+    taken[(int) step]++;
+    for (Session session : sample.sessions()) {
+      if (session.isBusy()) {
+        String key = by.key.apply(session);
+        sums.computeIfAbsent(key, k -> new double[taken.length])[(int) step]++;
+        all[(int) step]++;
       }
     }
+  }
+
+  /**
+   * @param most so many parts at most, all others not counted
+   */
+  public Split split(int most) {
     List<Map.Entry<String, double[]>> largest = new ArrayList<>(sums.entrySet());
     largest.sort(
         Comparator.comparingDouble(
@@ -108,18 +120,18 @@ public final class Busy {
       if (shown.size() < most || largest.size() == most + 1) {
         shown.put(entry.getKey(), entry.getValue());
       } else {
-        double[] rest = shown.computeIfAbsent(OTHERS, k -> new double[steps]);
+        double[] rest = shown.computeIfAbsent(OTHERS, k -> new double[taken.length]);
         Arrays.setAll(rest, i -> rest[i] + entry.getValue()[i]);
       }
     }
-    long[] at = new long[steps];
+    long[] at = new long[taken.length];
     Arrays.setAll(at, i -> from + i * stepMs);
     List<Part> parts = new ArrayList<>();
-    shown.forEach((name, sum) -> parts.add(new Part(name, means(sum, taken))));
-    return new Split(at, means(all, taken), parts);
+    shown.forEach((name, sum) -> parts.add(new Part(name, means(sum))));
+    return new Split(at, means(all), parts);
   }
 
-  private static double[] means(double[] sums, int[] taken) {
+  private double[] means(double[] sums) {
     double[] means = new double[sums.length];
     Arrays.setAll(means, i -> taken[i] == 0 ? Double.NaN : sums[i] / taken[i]);
     return means;

@@ -17,6 +17,13 @@ import net.jqwik.api.constraints.Size;
 import org.junit.jupiter.api.Test;
 
 class BusyTest {
+  private static Busy.Split split(
+      List<Sample> samples, Busy.By by, long stepMs, int steps, int most) {
+    Busy busy = new Busy(by, AT, stepMs, steps);
+    samples.forEach(busy::add);
+    return busy.split(most);
+  }
+
   @Test
   void is_the_mean_of_the_samples_of_a_step() {
     List<Sample> samples =
@@ -24,12 +31,12 @@ class BusyTest {
             sample(AT, List.of(busy(1, "web", 1, 5), busy(2, "web", 1, 5), rests(3, 9))),
             sample(AT + 5_000, List.of(busy(1, "report", 2, 5))),
             sample(AT + 20_000, List.of(waits(1, 9, 3))));
-    Busy.Split split = Busy.split(samples, Busy.By.USER, AT, 10_000, 3, 8);
+    Busy.Split split = split(samples, Busy.By.USER, 10_000, 3, 8);
     assertThat(split.all()).containsExactly(1.5, Double.NaN, 1);
     assertThat(split.parts()).extracting(Busy.Part::name).containsExactly("web", "report");
     assertThat(split.parts().get(0).mean()).containsExactly(1, Double.NaN, 1);
     assertThat(split.parts().get(1).mean()).containsExactly(0.5, Double.NaN, 0);
-    Busy.Split waits = Busy.split(samples, Busy.By.WAIT, AT, 30_000, 1, 8);
+    Busy.Split waits = split(samples, Busy.By.WAIT, 30_000, 1, 8);
     assertThat(waits.parts())
         .extracting(Busy.Part::name)
         .containsExactly("no wait reported", "Lock");
@@ -47,7 +54,7 @@ class BusyTest {
       }
       samples.add(sample(AT + i * 1000L, sessions));
     }
-    Busy.Split split = Busy.split(samples, Busy.By.USER, AT, 5_000, 8, most);
+    Busy.Split split = split(samples, Busy.By.USER, 5_000, 8, most);
     assertThat(split.parts()).hasSizeLessThanOrEqualTo(most + 1);
     for (int step = 0; step < 8; step++) {
       int at = step;

@@ -30,6 +30,7 @@ class Sealing implements StoreMXBean {
   private static final Logger LOG = LoggerFactory.getLogger(Sealing.class);
   private static final long EVERY_SECONDS = 60;
   private static final long UNKNOWN = -1;
+  private static final Duration SAMPLES_KEPT = Duration.ofDays(35);
 
   private final MBeanServer server = ManagementFactory.getPlatformMBeanServer();
   // a process may hold more than one server, as those of tests do
@@ -83,6 +84,11 @@ class Sealing implements StoreMXBean {
                   store.keeping().settled(clock.instant().minus(Keeping.UNTIL_IT_GOES)));
       if (dropped > 0) {
         LOG.info("event=aged-out tables={}", dropped);
+      }
+      int hours = store.samples().seal(clock.instant().minus(behind));
+      int aged = store.samples().age(clock.instant().minus(SAMPLES_KEPT));
+      if (hours + aged > 0) {
+        LOG.info("event=samples-packed hours={} aged_out={}", hours, aged);
       }
       size = Optional.of(store.readings().size());
       if (done.any()) {

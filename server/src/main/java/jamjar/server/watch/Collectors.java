@@ -1,10 +1,12 @@
 package jamjar.server.watch;
 
 import jamjar.collect.Collector;
+import jamjar.collect.Sampler;
 import jamjar.collect.Target;
 import jamjar.collect.jmx.JmxCollector;
 import jamjar.collect.postgresql.OwnCommits;
 import jamjar.collect.postgresql.PostgresCollector;
+import jamjar.collect.postgresql.PostgresSampler;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.core.counter.Pace;
 import jamjar.server.recipes.Recipes;
@@ -12,7 +14,9 @@ import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import java.lang.management.ManagementFactory;
 import java.time.Clock;
+import java.util.Optional;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import org.springframework.stereotype.Component;
 
 /** Makes what reads an instance, by its kind. */
@@ -32,14 +36,32 @@ class Collectors {
    * Per pace what reads it. Asks the store when the first is made: what was read before then is
    * stored by then.
    */
-  Function<Pace, Collector> of(InstanceRow row, Target target) {
+  Made of(InstanceRow row, Target target) {
     LoadedRecipe recipe = recipes.one(row.recipe());
     return switch (row.kind()) {
-      case "postgresql" -> new Engine(row, target, recipe);
+      case "postgresql" -> {
+        Engine engine = new Engine(row, target, recipe);
+        yield new Made(engine, Optional.of(engine::sampler));
+      }
       case InstanceRow.OWN ->
-          pace -> JmxCollector.own(ManagementFactory.getPlatformMBeanServer(), recipe, pace, clock);
-      default -> pace -> JmxCollector.of(target, recipe, pace, clock);
+          Made.readers(
+              pace ->
+                  JmxCollector.own(
+                      ManagementFactory.getPlatformMBeanServer(), recipe, pace, clock));
+      default -> Made.readers(pace -> JmxCollector.of(target, recipe, pace, clock));
     };
+  }
+
+  /**
+   * What reads an instance.
+   *
+   * @param readers per pace
+   * @param sampler of its sessions; empty where it has none that can be sampled
+   */
+  record Made(Function<Pace, Collector> readers, Optional<Supplier<Sampler>> sampler) {
+    static Made readers(Function<Pace, Collector> readers) {
+      return new Made(readers, Optional.empty());
+    }
   }
 
   /** The collectors of one engine count together what they commit themselves. */
@@ -56,12 +78,20 @@ class Collectors {
     }
 
     @Override
-    public synchronized Collector apply(Pace pace) {
+    public Collector apply(Pace pace) {
+      return PostgresCollector.of(target, recipe.recipe(), pace, own(), clock);
+    }
+
+    Sampler sampler() {
+      return new PostgresSampler(target, own(), clock);
+    }
+
+    private synchronized OwnCommits own() {
       if (own == null) {
         own =
             OwnCommits.after(store.readings().last(row.id(), Pace.FAST.code()), target.database());
       }
-      return PostgresCollector.of(target, recipe.recipe(), pace, own, clock);
+      return own;
     }
   }
 }

@@ -1,19 +1,21 @@
 package jamjar.server.watch;
 
 import jakarta.annotation.PreDestroy;
-import jamjar.collect.Collector;
+import jamjar.collect.Refusal;
 import jamjar.collect.Target;
 import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
 import jamjar.core.reading.Shown;
+import jamjar.core.session.Sample;
 import jamjar.server.instances.InstanceState;
 import jamjar.server.instances.InstanceState.State;
 import jamjar.server.instances.Reader;
 import jamjar.server.limits.LiveJudge;
 import jamjar.server.normals.NormalsService;
 import jamjar.server.recipes.Recipes;
+import jamjar.server.settings.Settings;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.intake.Intake;
@@ -25,7 +27,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.function.Function;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -49,10 +50,12 @@ public class Watch implements Reader {
   private final Collectors collectors;
   private final WatchCounts counts;
   private final Clock clock;
+  private final int samplesS;
   private final List<WatchEvents> listeners;
   private final Map<Integer, Running> running = new ConcurrentHashMap<>();
 
-  private record Running(InstanceRow row, Watched watched, List<Watcher> watchers) {
+  private record Running(
+      InstanceRow row, Watched watched, List<Watcher> watchers, Optional<SampleWatcher> sampling) {
     boolean own() {
       return row.kind().equals(InstanceRow.OWN);
     }
@@ -66,8 +69,10 @@ public class Watch implements Reader {
       Recipes recipes,
       Collectors collectors,
       WatchCounts counts,
+      Settings settings,
       Clock clock,
       List<WatchEvents> listeners) {
+    this.samplesS = (int) Math.max(1, settings.samples().toSeconds());
     this.store = store;
     this.intake = intake;
     this.judge = judge;
@@ -91,7 +96,8 @@ public class Watch implements Reader {
             judge,
             departures(row, recipe),
             listeners);
-    Function<Pace, Collector> makes = row.paused() ? pace -> null : collectors.of(row, target);
+    Collectors.Made makes =
+        row.paused() ? Collectors.Made.readers(pace -> null) : collectors.of(row, target);
     judge.begin(row);
     running.compute(
         row.id(),
@@ -99,6 +105,7 @@ public class Watch implements Reader {
           List<Watcher> old = before == null ? List.of() : before.watchers();
           old.forEach(another ? Watcher::giveUp : Watcher::end);
           if (before != null) {
+            before.sampling().ifPresent(SampleWatcher::end);
             // its last reading may still come
             before.watched().replace();
           }
@@ -115,7 +122,7 @@ public class Watch implements Reader {
                                       pace,
                                       schedule.seconds(pace),
                                       recipe,
-                                      makes,
+                                      makes.readers(),
                                       another),
                                   old,
                                   watched))
@@ -124,7 +131,13 @@ public class Watch implements Reader {
           if (row.paused()) {
             restAfter(old, id);
           }
-          return new Running(row, watched, watchers);
+          Optional<SampleWatcher> sampling =
+              makes
+                  .sampler()
+                  .map(
+                      sampler -> new SampleWatcher(id, row.name(), samplesS, old, sampler, intake));
+          sampling.ifPresent(SampleWatcher::start);
+          return new Running(row, watched, watchers, sampling);
         });
     listeners.forEach(listener -> listener.state(watched.state()));
   }
@@ -137,7 +150,7 @@ public class Watch implements Reader {
             .fell(State.FAILING, now, "cannot begin", "cannot begin: " + words, "");
     Recipe recipe = recipes.of(row);
     Watched watched = new Watched(state, recipe, judge, departures(row, recipe), listeners);
-    running.put(row.id(), new Running(row, watched, List.of()));
+    running.put(row.id(), new Running(row, watched, List.of(), Optional.empty()));
   }
 
   private Departures departures(InstanceRow row, Recipe recipe) {
@@ -195,6 +208,7 @@ public class Watch implements Reader {
     Running ended = running.remove(row.id());
     if (ended != null) {
       ended.watchers().forEach(Watcher::giveUp);
+      ended.sampling().ifPresent(SampleWatcher::end);
       ended.watched().replace();
     }
     judge.removed(row);
@@ -238,6 +252,22 @@ public class Watch implements Reader {
     return now == null ? Map.of() : now.watched().latest();
   }
 
+  /**
+   * How the sessions of an instance are sampled.
+   *
+   * @param everyS seconds between two samples
+   * @param latest empty while none can be taken
+   * @param refusal why none can be taken
+   */
+  public record Sampling(int everyS, Optional<Sample> latest, Optional<Refusal> refusal) {}
+
+  /** Empty where sessions are not sampled. */
+  public Optional<Sampling> sampling(int instance) {
+    return Optional.ofNullable(running.get(instance))
+        .flatMap(Running::sampling)
+        .map(s -> new Sampling(s.intervalS(), s.latest(), s.refusal()));
+  }
+
   /** Which series have left their normal, by number. */
   public Map<Integer, Departure> departed(int instance) {
     Running now = running.get(instance);
@@ -259,6 +289,7 @@ public class Watch implements Reader {
   void endAll() throws InterruptedException {
     List<Watcher> all = running.values().stream().flatMap(r -> r.watchers().stream()).toList();
     all.forEach(Watcher::end);
+    running.values().forEach(r -> r.sampling().ifPresent(SampleWatcher::end));
     Watcher.await(all);
     running.clear();
   }

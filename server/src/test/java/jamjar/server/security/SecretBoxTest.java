@@ -9,6 +9,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
 import javax.crypto.Cipher;
 import javax.crypto.spec.GCMParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
@@ -67,6 +68,10 @@ class SecretBoxTest {
 
   private SecretBox box() throws Exception {
     return new SecretBox(
-        new Settings(data, new Settings.Database("", "", ""), DataSize.ofMegabytes(1)));
+        new Settings(
+            data,
+            new Settings.Database("", "", ""),
+            DataSize.ofMegabytes(1),
+            Duration.ofSeconds(5)));
   }
 }

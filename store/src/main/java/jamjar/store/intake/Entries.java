@@ -11,6 +11,7 @@ import java.nio.ByteBuffer;
 import java.time.Instant;
 import java.util.Map;
 import java.util.SortedMap;
+import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -20,6 +21,7 @@ import tools.jackson.databind.json.JsonMapper;
  */
 final class Entries {
   private static final byte READING = 1;
+  private static final byte SAMPLED = 10;
 
   private static final Map<Byte, Class<? extends Kept>> KINDS =
       Map.of(
@@ -37,6 +39,8 @@ final class Entries {
           .addMixIn(SeriesKey.class, Key.class)
           .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
           .build();
+
+  private static final TypeReference<Map<Long, String>> TEXTS = new TypeReference<>() {};
 
   /** How the key of a series is written: it has no fields of that form. */
   private abstract static class Key {
@@ -60,6 +64,9 @@ final class Entries {
     if (kept instanceof Kept.Reading reading) {
       return write(reading.reading());
     }
+    if (kept instanceof Kept.Sampled sampled) {
+      return write(sampled);
+    }
     byte kind =
         KINDS.entrySet().stream()
             .filter(known -> known.getValue() == kept.getClass())
@@ -80,6 +87,9 @@ final class Entries {
       if (kind == READING) {
         return new Kept.Reading(reading(in));
       }
+      if (kind == SAMPLED) {
+        return sampled(in);
+      }
       Class<? extends Kept> known = KINDS.get(kind);
       if (known == null) {
         throw new IllegalArgumentException("an entry of kind " + kind + " is not known here");
@@ -90,6 +100,30 @@ final class Entries {
     } catch (RuntimeException e) {
       throw new IllegalArgumentException("an entry of kind " + kind + " can't be read: " + e, e);
     }
+  }
+
+  private static byte[] write(Kept.Sampled sampled) {
+    byte[] texts =
+        sampled.texts().isEmpty() ? new byte[0] : JSON.writeValueAsBytes(sampled.texts());
+    ByteBuffer out = ByteBuffer.allocate(32 + sampled.body().length + texts.length);
+    out.put(SAMPLED).putInt(sampled.instance());
+    instant(out, sampled.at());
+    out.putInt(sampled.body().length).put(sampled.body()).put(texts);
+    byte[] bytes = new byte[out.position()];
+    out.flip().get(bytes);
+    return bytes;
+  }
+
+  private static Kept.Sampled sampled(ByteBuffer in) {
+    int instance = in.getInt();
+    Instant at = instant(in);
+    byte[] body = new byte[count(in, 1)];
+    in.get(body);
+    Map<Long, String> texts =
+        in.hasRemaining()
+            ? JSON.readValue(in.array(), in.position(), in.remaining(), TEXTS)
+            : Map.of();
+    return new Kept.Sampled(instance, at, body, texts);
   }
 
   private static byte[] write(LaidOut reading) {

@@ -1,6 +1,8 @@
 package jamjar.store.intake;
 
+import jamjar.core.chunk.SampleChunk;
 import jamjar.core.failure.Causes;
+import jamjar.core.session.Sample;
 import jamjar.core.watching.Gap;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.intake.JournalMapper.Brought;
@@ -226,6 +228,17 @@ public final class Intake implements AutoCloseable {
       Map<String, String> begun,
       Optional<MarkerRow> marker) {
     keep(new Kept.Facts(instance, at, ended, begun, marker));
+  }
+
+  /**
+   * A sample of the sessions of an instance.
+   *
+   * @param texts of statements that are new in it, by fingerprint
+   */
+  public void sampled(int instance, Sample sample, Map<Long, String> texts) {
+    keep(
+        new Kept.Sampled(
+            instance, sample.at(), SampleChunk.write(List.of(sample)), Map.copyOf(texts)));
   }
 
   /** It is watched at this moment. */

@@ -9,6 +9,7 @@ import jamjar.store.journal.Journal.Loss;
 import jamjar.store.markers.MarkerMapper;
 import jamjar.store.readings.LaidOut;
 import jamjar.store.readings.ReadingStore;
+import jamjar.store.samples.SampleStore;
 import jamjar.store.silences.SilenceMapper;
 import jamjar.store.watching.WatchingMapper;
 import java.time.Clock;
@@ -159,6 +160,8 @@ final class IntoStore implements Carrier.Destination {
     } else if (kept instanceof Kept.Facts facts) {
       FactStore.write(
           batch, facts.instance(), facts.at(), facts.ended(), facts.begun(), facts.marker());
+    } else if (kept instanceof Kept.Sampled sampled) {
+      SampleStore.write(batch, sampled.instance(), sampled.at(), sampled.body(), sampled.texts());
     } else if (kept instanceof Kept.NotWatched gap) {
       batch.getMapper(WatchingMapper.class).add(gap.gap());
       gap.marker().ifPresent(batch.getMapper(MarkerMapper.class)::add);

@@ -37,6 +37,13 @@ sealed interface Kept {
       Optional<MarkerRow> marker)
       implements Kept {}
 
+  /**
+   * A sample of sessions, packed.
+   *
+   * @param texts of statements that are new in it, by fingerprint
+   */
+  record Sampled(int instance, Instant at, byte[] body, Map<Long, String> texts) implements Kept {}
+
   /** It is watched at this moment. */
   record Beat(Instant at) implements Kept {}
 

@@ -67,6 +67,15 @@ class EntriesTest {
   }
 
   @Test
+  void a_sample_comes_back_with_its_texts() {
+    for (Map<Long, String> texts : List.of(Map.<Long, String>of(), Map.of(-4L, "select ?"))) {
+      Kept.Sampled sampled = new Kept.Sampled(7, AT, new byte[] {1, 2, -3}, texts);
+      Kept.Sampled back = (Kept.Sampled) Entries.read(Entries.write(sampled));
+      assertThat(back).usingRecursiveComparison().isEqualTo(sampled);
+    }
+  }
+
+  @Test
   void whatever_else_is_read_is_refused_in_words() {
     SplittableRandom random = new SplittableRandom(2);
     byte[] whole = Entries.write(new Kept.Reading(reading(random, judged())));
