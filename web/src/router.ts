@@ -8,6 +8,12 @@ export const router = createRouter({
     { path: '/', redirect: (to) => ({ path: '/shelf', query: to.query }) },
     { path: '/shelf', name: 'shelf', component: () => import('./shelf/WholeShelf.vue') },
     { path: '/now', name: 'now', component: () => import('./now/NowPage.vue') },
+    {
+      path: '/sessions',
+      name: 'sessions',
+      component: () => import('./sessions/SessionsPage.vue'),
+    },
+    { path: '/locks', name: 'locks', component: () => import('./locks/LocksPage.vue') },
     { path: '/memory', name: 'memory', component: () => import('./memory/MemoryPage.vue') },
     { path: '/pools', name: 'pools', component: () => import('./pools/PoolsPage.vue') },
     {

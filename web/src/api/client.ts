@@ -3,6 +3,7 @@ import type {
   Arrangement,
   BeanAttribute,
   Beans,
+  Busy,
   Check,
   CounterOfBean,
   CredentialBody,
@@ -20,6 +21,7 @@ import type {
   Limit,
   LimitBody,
   LimitInForce,
+  Locks,
   Marker,
   MomentValue,
   MarkerBody,
@@ -31,6 +33,7 @@ import type {
   RecipeText,
   Series,
   SeriesFigures,
+  Sessions,
   StoredCredential,
   StoreView,
   ToldFact,
@@ -92,6 +95,8 @@ const ask = <T>(path: string, signal?: AbortSignal) => call<T>('GET', path, unde
 
 const insisting = (insist: boolean) => (insist ? '?insist=true' : '')
 
+const atMoment = (at: number | undefined) => (at === undefined ? '' : `?at=${Math.round(at)}`)
+
 export const api = {
   instances: (signal?: AbortSignal) => ask<Instance[]>('/api/instances', signal),
   addInstance: (body: InstanceBody, insist: boolean) =>
@@ -132,6 +137,12 @@ export const api = {
     call<MomentValue[]>('POST', '/api/moment', { series, at }, signal),
   figures: (series: number[], from: number, to: number, signal?: AbortSignal) =>
     call<SeriesFigures[]>('POST', '/api/figures', { series, from, to }, signal),
+  sessions: (id: number, at: number | undefined, signal?: AbortSignal) =>
+    ask<Sessions>(`/api/instances/${id}/sessions${atMoment(at)}`, signal),
+  locks: (id: number, at: number | undefined, signal?: AbortSignal) =>
+    ask<Locks>(`/api/instances/${id}/locks${atMoment(at)}`, signal),
+  busy: (id: number, by: string, from: number, to: number, steps: number, signal?: AbortSignal) =>
+    ask<Busy>(`/api/instances/${id}/busy?by=${by}&from=${from}&to=${to}&steps=${steps}`, signal),
   learn: (id: number) => call<void>('POST', `/api/instances/${id}/learn`),
   ranking: (id: number, counter: string, from: number, to: number, signal?: AbortSignal) =>
     ask<Ranking>(

@@ -1479,10 +1479,17 @@ export interface components {
     }
     LockNode: {
       session: components['schemas']['Session']
+      /** Format: int32 */
+      under: number
+      /** Format: int32 */
+      depth: number
+      leaf: boolean
       ahead: boolean
       wants: string
       mode: string
       reference: boolean
+      /** Format: int32 */
+      frees: number
     }
     LockQueue: {
       session: components['schemas']['Session']

@@ -5,11 +5,13 @@ export type Question = { key: string; name: string; path: string; why: string }
 
 /** The pages that answer a question of what is picked. */
 export const QUESTION_PATHS = [
-  ...['/now', '/memory', '/pools', '/counters'],
+  ...['/now', '/sessions', '/locks', '/memory', '/pools', '/counters'],
   ...['/applications', '/facts', '/beans'],
 ]
 const HEAP = ['jvm', 'appserver', 'jamjar']
 const POOLS = ['appserver', 'jamjar']
+const ENGINES = ['postgresql']
+const NO_ENGINE = 'It has no sessions of a database: of PostgreSQL engines.'
 
 /** What can be asked of the picked instances. */
 export function questions(picked: Instance[]): Question[] {
@@ -18,9 +20,9 @@ export function questions(picked: Instance[]): Question[] {
   const ask = (key: string, name: string, path: string, why = '') => ({ key, name, path, why })
   return [
     ask('1', 'Now', '/now'),
-    ask('2', 'Sessions', '', 'Sessions are counted, but not yet sampled one by one.'),
+    ask('2', 'Sessions', '/sessions', some(ENGINES) ? '' : NO_ENGINE),
     ask('3', 'Statements', '', 'Statements are summed, but not yet kept one by one.'),
-    ask('4', 'Locks', '', 'Locks are counted; who waits for whom is not yet kept.'),
+    ask('4', 'Locks', '/locks', some(ENGINES) ? '' : NO_ENGINE),
     ask(
       '5',
       'Memory',

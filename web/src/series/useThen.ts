@@ -1,13 +1,9 @@
-import { refDebounced } from '@vueuse/core'
 import { computed, type Ref } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { MomentValue, Series } from '@/api/types'
-import { useMoment } from '@/chart/useMoment'
-import { useWindow } from '@/window/useWindow'
+import { useShownMoment } from '@/window/useShownMoment'
 
-/** A pointer that moves on asks for nothing. */
-const RESTS_MS = 150
 /** The server tells no more at once. */
 const MOST = 5000
 
@@ -27,12 +23,7 @@ export const asOf = (series: Series, was: MomentValue | undefined): Series => ({
  * end of a window that stands still; else as they are now.
  */
 export function useThen(now: Ref<Record<number, Series[]>>) {
-  const window = useWindow()
-  const moment = useMoment()
-  const end = () => (window.live.value ? undefined : Math.round(window.to.value))
-  const at = computed(() => moment.value ?? end())
-  const pointed = refDebounced(moment, RESTS_MS)
-  const rests = computed(() => pointed.value ?? end())
+  const { at, rests } = useShownMoment()
   const ids = () => Object.values(now.value).flatMap((list) => list.map((s) => s.id))
 
   const { answer, failure } = useAnswer(

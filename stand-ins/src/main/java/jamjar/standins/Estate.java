@@ -9,6 +9,7 @@ import jamjar.standins.history.Calibration;
 import jamjar.standins.history.EnginePast;
 import jamjar.standins.history.EngineStory;
 import jamjar.standins.history.History;
+import jamjar.standins.history.SampledPast;
 import jamjar.standins.servers.Rhythm;
 import jamjar.standins.servers.Servers;
 import jamjar.standins.servers.Skerry;
@@ -219,8 +220,26 @@ final class Estate implements Callable<Integer> {
         }
         writing.await();
       }
+      sampled(there, folder, story, ofEngines, opened);
       mark(there, story, ofEngines);
       System.out.printf("history took %.0f s%n", (System.nanoTime() - began) / 1e9);
+    }
+  }
+
+  /** The sessions of the engines, as they would have been sampled until it was opened. */
+  private void sampled(
+      Store there, DemoFolder folder, Story story, EngineStory ofEngines, Instant opened)
+      throws IOException {
+    for (String name : ENGINES) {
+      Optional<Integer> id = there.instances().idByName(name);
+      if (id.isEmpty() || !Files.exists(folder.calibration(name))) {
+        continue;
+      }
+      Calibration usual = Calibration.read(folder.calibration(name));
+      SampledPast past =
+          new SampledPast(name, past(name, usual, story, ofEngines), ofEngines, seed);
+      past.write(there.samples(), id.get(), opened);
+      progress("the sessions of " + name + " are there");
     }
   }
 
@@ -245,14 +264,18 @@ final class Estate implements Callable<Integer> {
         name,
         site,
         (from, to, every, taking) ->
-            new EnginePast(
-                    name,
-                    POSTGRESQL,
-                    usual,
-                    ofEngines,
-                    at -> site.equals(story.cutOff().site()) && story.cutOff().holds(at),
-                    seed)
-                .read(from, to, every, taking));
+            past(name, usual, story, ofEngines).read(from, to, every, taking));
+  }
+
+  private EnginePast past(String name, Calibration usual, Story story, EngineStory ofEngines) {
+    String site = name.equals(EngineStory.WRITER) ? "Northquay" : "Southmole";
+    return new EnginePast(
+        name,
+        POSTGRESQL,
+        usual,
+        ofEngines,
+        at -> site.equals(story.cutOff().site()) && story.cutOff().holds(at),
+        seed);
   }
 
   private void progress(String words) {

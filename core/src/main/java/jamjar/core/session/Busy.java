@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 
 /**
  * Sessions that run a statement, over time, split by what they have in common. Mean number in a
@@ -55,11 +56,15 @@ public final class Busy {
   public record Part(String name, double[] mean) {}
 
   /**
-   * @param at begin of each step, epoch ms
+   * @param at begin of each step, epoch ms; a step without a sample stands there only where samples
+   *     are missing: between two that are as far apart as usual there is nothing to tell
    * @param all of all parts together, per step; NaN where there is no sample
    * @param parts the largest over the window first, then all others together
    */
   public record Split(long[] at, double[] all, List<Part> parts) {}
+
+  /** Two samples that are so many times as far apart as usual have a gap between them. */
+  private static final double MISSING = 2.5;
 
   private final By by;
   private final long from;
@@ -124,16 +129,32 @@ public final class Busy {
         Arrays.setAll(rest, i -> rest[i] + entry.getValue()[i]);
       }
     }
-    long[] at = new long[taken.length];
-    Arrays.setAll(at, i -> from + i * stepMs);
+    int[] told = told();
+    long[] at = new long[told.length];
+    Arrays.setAll(at, i -> from + told[i] * stepMs);
     List<Part> parts = new ArrayList<>();
-    shown.forEach((name, sum) -> parts.add(new Part(name, means(sum))));
-    return new Split(at, means(all), parts);
+    shown.forEach((name, sum) -> parts.add(new Part(name, means(sum, told))));
+    return new Split(at, means(all, told), parts);
   }
 
-  private double[] means(double[] sums) {
-    double[] means = new double[sums.length];
-    Arrays.setAll(means, i -> taken[i] == 0 ? Double.NaN : sums[i] / taken[i]);
+  /** The steps that tell something: with a sample, or where samples are missing. */
+  private int[] told() {
+    int[] full = IntStream.range(0, taken.length).filter(i -> taken[i] > 0).toArray();
+    int[] apart =
+        IntStream.range(1, full.length).map(i -> full[i] - full[i - 1]).sorted().toArray();
+    double far = MISSING * (apart.length == 0 ? 1 : apart[(apart.length - 1) / 2]);
+    boolean[] leftOut = new boolean[taken.length];
+    for (int i = 1; i < full.length; i++) {
+      if (full[i] - full[i - 1] <= far) {
+        Arrays.fill(leftOut, full[i - 1] + 1, full[i], true);
+      }
+    }
+    return IntStream.range(0, taken.length).filter(i -> !leftOut[i]).toArray();
+  }
+
+  private double[] means(double[] sums, int[] told) {
+    double[] means = new double[told.length];
+    Arrays.setAll(means, i -> taken[told[i]] == 0 ? Double.NaN : sums[told[i]] / taken[told[i]]);
     return means;
   }
 }

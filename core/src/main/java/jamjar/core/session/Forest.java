@@ -49,12 +49,14 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
    * @param ahead whether who it waits for only stands before it in the queue
    * @param wanted the lock that it waits for; empty where it is not told
    * @param reference whether what is below it stands elsewhere
+   * @param frees how many wait only because of it
    */
   public record Node(
       Session session,
       boolean ahead,
       Optional<Sample.Lock> wanted,
       boolean reference,
+      int frees,
       List<Node> below) {}
 
   /**
@@ -76,6 +78,7 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
     private final Map<Integer, List<Session>> behind = new LinkedHashMap<>();
 
     private final Map<Integer, Session> waiting = new LinkedHashMap<>();
+    private final Map<Integer, Integer> frees = new HashMap<>();
 
     Making(Sample sample) {
       this.sample = sample;
@@ -116,7 +119,7 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
         boolean ahead =
             behind.getOrDefault(waiter.pid(), List.of()).stream()
                 .anyMatch(other -> isAhead(waiter.pid(), other));
-        int frees = ahead ? onlyBecause(waiter.pid()) : 0;
+        int frees = ahead ? frees(waiter.pid()) : 0;
         if (frees > 0) {
           queues.add(new Queue(waiter, frees));
         }
@@ -139,7 +142,7 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
           pid,
           Optional.ofNullable(byPid.get(pid)),
           under.size(),
-          onlyBecause(pid),
+          frees(pid),
           longest,
           total,
           depth(below),
@@ -151,9 +154,28 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
       for (Session waiter : behind.getOrDefault(pid, List.of())) {
         boolean reference = !seen.add(waiter.pid());
         List<Node> below = reference ? List.of() : nodes(waiter.pid(), seen);
-        nodes.add(new Node(waiter, isAhead(pid, waiter), wanted(waiter), reference, below));
+        nodes.add(
+            new Node(
+                waiter,
+                isAhead(pid, waiter),
+                wanted(waiter),
+                reference,
+                frees(waiter.pid()),
+                below));
       }
       return nodes;
+    }
+
+    private int frees(int pid) {
+      if (!behind.containsKey(pid)) {
+        return 0;
+      }
+      Integer known = frees.get(pid);
+      if (known == null) {
+        known = onlyBecause(pid);
+        frees.put(pid, known);
+      }
+      return known;
     }
 
     private static int depth(List<Node> below) {

@@ -30,16 +30,29 @@ class BusyTest {
         List.of(
             sample(AT, List.of(busy(1, "web", 1, 5), busy(2, "web", 1, 5), rests(3, 9))),
             sample(AT + 5_000, List.of(busy(1, "report", 2, 5))),
-            sample(AT + 20_000, List.of(waits(1, 9, 3))));
-    Busy.Split split = split(samples, Busy.By.USER, 10_000, 3, 8);
-    assertThat(split.all()).containsExactly(1.5, Double.NaN, 1);
+            sample(AT + 10_000, List.of()),
+            sample(AT + 40_000, List.of(waits(1, 9, 3))));
+    Busy.Split split = split(samples, Busy.By.USER, 10_000, 5, 8);
+    assertThat(split.all()).containsExactly(1.5, 0, Double.NaN, Double.NaN, 1);
     assertThat(split.parts()).extracting(Busy.Part::name).containsExactly("web", "report");
-    assertThat(split.parts().get(0).mean()).containsExactly(1, Double.NaN, 1);
-    assertThat(split.parts().get(1).mean()).containsExactly(0.5, Double.NaN, 0);
-    Busy.Split waits = split(samples, Busy.By.WAIT, 30_000, 1, 8);
+    assertThat(split.parts().get(0).mean()).containsExactly(1, 0, Double.NaN, Double.NaN, 1);
+    assertThat(split.parts().get(1).mean()).containsExactly(0.5, 0, Double.NaN, Double.NaN, 0);
+    Busy.Split waits = split(samples, Busy.By.WAIT, 60_000, 1, 8);
     assertThat(waits.parts())
         .extracting(Busy.Part::name)
         .containsExactly("no wait reported", "Lock");
+  }
+
+  @Test
+  void tells_of_steps_without_a_sample_only_where_samples_are_missing() {
+    List<Sample> samples = new ArrayList<>();
+    for (int minute : new int[] {0, 1, 2, 3, 9, 10}) {
+      samples.add(sample(AT + minute * 60_000L, List.of(busy(1, "web", 1, 5))));
+    }
+    Busy.Split split = split(samples, Busy.By.USER, 30_000, 24, 8);
+    assertThat(split.at()).hasSize(6 + 11 + 3);
+    assertThat(split.at()).startsWith(AT, AT + 60_000, AT + 120_000, AT + 180_000, AT + 210_000);
+    assertThat(split.all()).startsWith(1, 1, 1, 1, Double.NaN, Double.NaN);
   }
 
   @Property(tries = 200)
@@ -56,7 +69,7 @@ class BusyTest {
     }
     Busy.Split split = split(samples, Busy.By.USER, 5_000, 8, most);
     assertThat(split.parts()).hasSizeLessThanOrEqualTo(most + 1);
-    for (int step = 0; step < 8; step++) {
+    for (int step = 0; step < split.at().length; step++) {
       int at = step;
       double sum = split.parts().stream().mapToDouble(part -> part.mean()[at]).sum();
       if (Double.isNaN(split.all()[step])) {

@@ -35,6 +35,7 @@ class ForestTest {
     assertThat(first.totalMs()).isEqualTo(10_000);
     assertThat(first.depth()).isEqualTo(2);
     assertThat(first.below()).extracting(node -> node.session().pid()).containsExactly(2, 3, 5);
+    assertThat(first.below()).extracting(Forest.Node::frees).containsExactly(0, 1, 0);
     assertThat(first.below().get(1).below())
         .extracting(node -> node.session().pid())
         .containsExactly(4);

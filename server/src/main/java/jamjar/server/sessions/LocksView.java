@@ -38,6 +38,7 @@ public record LocksView(
    * @param waiters how many wait for it, behind others too
    * @param onlyBecause how many of these wait for nobody else
    * @param holds what it has that others want
+   * @param below who waits for it, each followed by who waits behind it
    */
   @Schema(name = "LockRoot")
   public record Root(
@@ -61,21 +62,28 @@ public record LocksView(
   public record Held(String object, String mode, String words) {}
 
   /**
-   * One that waits.
+   * One that waits, where it stands in the tree.
    *
+   * @param under whom it waits for here
+   * @param depth 1 where that is the root
+   * @param leaf whether nobody waits for it, or that stands elsewhere
    * @param ahead whether whom it waits for only asked before it
    * @param wants what it waits for, in words
    * @param mode in the engine's words; empty where it is not told
    * @param reference whether it stands elsewhere with what is below it
+   * @param frees how many wait only because of it
    */
   @Schema(name = "LockNode")
   public record Node(
       SessionView session,
+      int under,
+      int depth,
+      boolean leaf,
       boolean ahead,
       String wants,
       String mode,
       boolean reference,
-      List<Node> below) {}
+      int frees) {}
 
   /** One that waits: cancelled, it frees so many. */
   @Schema(name = "LockQueue")
@@ -104,6 +112,8 @@ public record LocksView(
   }
 
   private static Root root(Forest.Root root, Sample sample, Map<Long, String> texts) {
+    List<Node> below = new ArrayList<>();
+    add(root.below(), root.pid(), 1, sample, texts, below);
     return new Root(
         root.pid(),
         root.session().map(s -> SessionView.of(s, sample, texts)).orElse(null),
@@ -113,7 +123,7 @@ public record LocksView(
         root.totalMs(),
         root.depth(),
         held(root, sample),
-        nodes(root.below(), sample, texts));
+        below);
   }
 
   private static List<Held> held(Forest.Root root, Sample sample) {
@@ -127,19 +137,28 @@ public record LocksView(
     return held.stream().distinct().toList();
   }
 
-  private static List<Node> nodes(List<Forest.Node> nodes, Sample sample, Map<Long, String> texts) {
-    return nodes.stream()
-        .map(
-            node ->
-                new Node(
-                    SessionView.of(node.session(), sample, texts),
-                    node.ahead(),
-                    node.wanted()
-                        .map(lock -> LockWords.object(lock, node.session().pid(), sample))
-                        .orElse(""),
-                    node.wanted().map(Sample.Lock::mode).orElse(""),
-                    node.reference(),
-                    nodes(node.below(), sample, texts)))
-        .toList();
+  private static void add(
+      List<Forest.Node> nodes,
+      int under,
+      int depth,
+      Sample sample,
+      Map<Long, String> texts,
+      List<Node> all) {
+    for (Forest.Node node : nodes) {
+      all.add(
+          new Node(
+              SessionView.of(node.session(), sample, texts),
+              under,
+              depth,
+              node.below().isEmpty(),
+              node.ahead(),
+              node.wanted()
+                  .map(lock -> LockWords.object(lock, node.session().pid(), sample))
+                  .orElse(""),
+              node.wanted().map(Sample.Lock::mode).orElse(""),
+              node.reference(),
+              node.frees()));
+      add(node.below(), node.session().pid(), depth + 1, sample, texts, all);
+    }
   }
 }

@@ -182,9 +182,7 @@ public final class EnginePast implements Readings {
             story.slower(name, at) / story.slower(name, usual.at()),
             story.reads(name, at) / story.reads(name, usual.at()));
     if (pace == Pace.FAST) {
-      new EngineSessions(
-              usual, wander, at, now.load(), story.blocked(name, at), story.idle(name, at))
-          .addTo(values);
+      values.putAll(sessions(at));
     }
     Map<String, Double> sums = new HashMap<>();
     for (Part part : parts.getOrDefault(pace, List.of())) {
@@ -210,6 +208,14 @@ public final class EnginePast implements Readings {
     return new Increases.Step(
         new Reading(at, elapsed, keys, all, new WhyNothing[all.length]),
         new LastTotals(at, 0, LastTotals.NO_MONOTONIC, 0, read, totals, Set.of()));
+  }
+
+  /** How many sessions of each kind there are at a moment. */
+  Map<SeriesKey, Double> sessions(Instant at) {
+    Map<SeriesKey, Double> values = new HashMap<>();
+    new EngineSessions(usual, wander, at, load(at), story.blocked(name, at), story.idle(name, at))
+        .addTo(values);
+    return values;
   }
 
   /** Mostly the same as before. */

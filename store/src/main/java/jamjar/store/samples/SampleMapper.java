@@ -85,6 +85,17 @@ interface SampleMapper {
       @Param("n") int n,
       @Param("body") byte[] body);
 
+  @Insert(
+      """
+      insert into sample_hour (instance, from_at, n, body)
+      values (#{instance}, #{from}, #{n}, #{body}) on conflict do nothing
+      """)
+  void put(
+      @Param("instance") int instance,
+      @Param("from") Instant from,
+      @Param("n") int n,
+      @Param("body") byte[] body);
+
   /** Takes them out: what is added meanwhile stays. */
   @Select(
       affectData = true,

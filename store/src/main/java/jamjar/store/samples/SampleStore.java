@@ -115,6 +115,23 @@ public final class SampleStore {
     return texts;
   }
 
+  /** Puts the samples of an hour in, packed; an hour that is there already is left as it is. */
+  public void put(int instance, Instant hour, List<Sample> samples) {
+    try (SqlSession session = writer.openSession(true)) {
+      session
+          .getMapper(SampleMapper.class)
+          .put(instance, hour, samples.size(), SampleChunk.write(samples));
+    }
+  }
+
+  /** Keeps texts of statements, by fingerprint. */
+  public void tell(int instance, Map<Long, String> texts, Instant at) {
+    try (SqlSession session = writer.openSession(true)) {
+      SampleMapper mapper = session.getMapper(SampleMapper.class);
+      new TreeMap<>(texts).forEach((key, text) -> mapper.tell(instance, key, text, at));
+    }
+  }
+
   /**
    * Packs the hours that are over.
    *

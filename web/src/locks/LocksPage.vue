@@ -1,0 +1,185 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { api } from '@/api/client'
+import { usePickedInstances } from '@/instances/usePickedInstances'
+import type { Column } from '@/list/columns'
+import DataTable from '@/list/DataTable.vue'
+import ChartGrid, { type Cell } from '@/series/ChartGrid.vue'
+import { useSeries } from '@/series/useSeries'
+import WhenShown from '@/series/WhenShown.vue'
+import SessionMore from '@/sessions/SessionMore.vue'
+import { useSampled } from '@/sessions/useSampled'
+import { age, whoIs } from '@/sessions/words'
+import { many, seconds } from '@/text/format'
+import { useLink } from '@/window/useLink'
+import { useShownMoment } from '@/window/useShownMoment'
+import { rowsOf, type Row } from './rows'
+
+/** Who waits for whom: roots block and do not wait themselves, and below each stands who waits for it. */
+const CHARTS = ['sessions.waiting_lock', 'locks.oldest_wait', 'deadlocks']
+const here = usePickedInstances()
+const engine = computed(() => here.value.find((i) => i.kind === 'postgresql'))
+const id = computed(() => engine.value?.id)
+const { answer: locks, failure } = useSampled(id, api.locks)
+const { at } = useShownMoment()
+const { go } = useLink()
+const { of } = useSeries(computed(() => (id.value === undefined ? [] : [id.value])))
+const cells = computed<Cell[]>(() =>
+  CHARTS.flatMap((counter) => {
+    const series = of(id.value ?? 0).find((s) => s.counter === counter && s.whole)
+    return series && id.value !== undefined ? [{ series, instance: id.value }] : []
+  }),
+)
+
+const open = ref('')
+const rows = computed(() => (locks.value ? rowsOf(locks.value) : []))
+/** The first root is what one came for. */
+watch(
+  () => rows.value[0]?.key,
+  (first, before) => {
+    if (open.value === (before ?? '')) open.value = first ?? ''
+  },
+)
+const COLUMNS: Column<Row>[] = [
+  { key: 'who', title: 'Root, and who waits behind it' },
+  { key: 'what', title: 'What' },
+  { key: 'waiting', title: 'Waiting', n: true },
+  { key: 'transaction', title: 'In transaction', n: true },
+  { key: 'frees', title: 'Wait only because of it', n: true },
+]
+const sum = computed(() => {
+  const all = locks.value
+  if (!all) return ''
+  if (!all.waiting) return 'Nobody waits for a lock.'
+  const longest = Math.max(...all.roots.map((root) => root.longestMs), 0)
+  const deep = Math.max(...all.roots.map((root) => root.depth), 0)
+  const keep = all.roots.length === 1 ? 'keeps' : 'keep'
+  return `${many(all.roots.length, 'root')} ${keep} ${many(all.waiting, 'session')} waiting, ${deep} deep · longest ${seconds(longest / 1000)}`
+})
+const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
+</script>
+
+<template>
+  <section aria-label="Locks">
+    <p v-if="!engine" class="soft empty">Pick a PostgreSQL engine on the left.</p>
+    <template v-else>
+      <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+      <p v-if="!locks && !failure" class="soft empty">Fetching the locks …</p>
+      <p v-else-if="locks" class="sum" role="status">
+        {{ locks.at === null ? `Nothing to show: ${locks.why}.` : sum }}
+      </p>
+      <ChartGrid :cells="cells" />
+      <template v-if="locks && locks.at !== null">
+        <p v-for="circle in locks.cycles" :key="circle.join()" class="critical">
+          ◆ {{ circle.join(' waits for ') }} waits for {{ circle[0] }}: a circle. The engine ends
+          one of them after its deadlock time-out.
+        </p>
+        <DataTable
+          v-if="rows.length"
+          class="forest"
+          label="Who waits for whom"
+          :columns="COLUMNS"
+          :rows="rows"
+          :row-key="(row) => row.key"
+          :about="id"
+          :open="open"
+          :alike="(row) => (row.key === open ? '' : row.alike)"
+        >
+          <template #who="{ row }">
+            <span :style="{ paddingLeft: `${row.depth * 24}px` }"
+              ><span v-if="row.depth" class="soft" aria-hidden="true">└ </span
+              ><button
+                type="button"
+                class="link"
+                :aria-expanded="open === row.key"
+                @click="open = open === row.key ? '' : row.key"
+              >
+                {{ row.pid < 0 ? 'prepared' : row.pid }}
+              </button>
+              {{ ' ' }}
+              <component :is="row.root ? 'strong' : 'span'">{{
+                row.session ? whoIs(row.session) : 'gone when the sessions were read'
+              }}</component>
+              <span class="unseen">, level {{ row.depth + 1 }}</span>
+            </span>
+          </template>
+          <template #what="{ row: { root, node, session } }">
+            <template v-if="root">
+              {{ session?.state ?? 'gone' }}
+              <template v-if="root.holds[0]"
+                >· holds <strong>{{ root.holds[0].object }}</strong>
+                <span class="soft">{{ ` ${root.holds[0].mode}` }}</span></template
+              >
+              <span v-if="root.holds.length > 1" class="soft">
+                and {{ root.holds.length - 1 }} more</span
+              >
+            </template>
+            <template v-else-if="node">
+              wants {{ node.wants || 'a lock' }} <span class="soft">{{ node.mode }}</span><template
+                v-if="node.ahead"
+                >, behind it in the queue</template
+              ><span v-if="node.reference" class="soft"> · stands above, too</span>
+            </template>
+            <code v-if="session?.text" class="text" :title="session.text"
+              ><span v-if="session.last" class="soft">last: </span>{{ session.text }}</code
+            >
+          </template>
+          <template #waiting="{ row: { session } }"
+            ><span v-if="session?.atMost" class="soft">at most </span
+            >{{ age(session?.waitedMs ?? null) }}</template
+          >
+          <template #transaction="{ row: { session } }">{{
+            age(session?.transactionMs ?? null)
+          }}</template>
+          <template #frees="{ row: { root, node } }">{{
+            root ? root.onlyBecause : (node?.frees ?? '')
+          }}</template>
+          <template #more="{ row: { root, session, pid } }">
+            <p v-if="root">
+              <strong>{{ many(root.onlyBecause, 'session') }}</strong>
+              {{ root.onlyBecause === 1 ? 'waits' : 'wait' }} only because of it; ended, they queue
+              among themselves.
+              <template v-if="session?.state.startsWith('idle in')"
+                >It has done nothing for {{ age(session.stateMs) }}.</template
+              >
+            </p>
+            <p v-for="held in root?.holds" :key="`${held.object} ${held.mode}`" class="soft">
+              holds {{ held.object }} ({{ held.mode }}){{ held.words && `: ${held.words}` }}
+            </p>
+            <SessionMore
+              v-if="session && locks.at !== null"
+              :session="session"
+              :at="locks.at"
+              :past="at !== undefined"
+              @behind="behind(pid)"
+            />
+          </template>
+        </DataTable>
+        <p v-for="queue in locks.queues" :key="queue.session.pid">
+          <strong>{{ queue.session.pid }}</strong> ({{ whoIs(queue.session) }}) waits itself, and is
+          ahead of others: cancelled, it frees <strong>{{ queue.frees }}</strong>.
+        </p>
+        <WhenShown :when="at === undefined ? undefined : locks.at" />
+      </template>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.sum {
+  padding: 2px 0 10px;
+}
+.forest {
+  margin-top: 10px;
+}
+.text {
+  display: block;
+  max-width: 460px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.empty {
+  padding: 24px 0;
+}
+</style>
