@@ -135,6 +135,7 @@ function readWith(counter: string) {
           placeholder="a word, a name, or a question: who is waiting"
           aria-label="Search counters"
           clearable
+          @keydown.esc="input?.blur()"
         />
         <ElSelect
           v-model="counts"

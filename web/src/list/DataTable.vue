@@ -178,6 +178,7 @@ defineExpose({
 }
 .alike {
   margin-left: 8px;
+  white-space: nowrap;
   color: var(--ink-soft);
 }
 .gone {

@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, onMounted, onUpdated, shallowRef, type Ref } from 'vue'
 
 /** So many stand in the page at once without more ado. */
-const FEW = 60
+const FEW = 150
 
 /**
  * Of a long list only what is in view, and a little around it, stands in the page.

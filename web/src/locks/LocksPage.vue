@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { api } from '@/api/client'
 import { usePickedInstances } from '@/instances/usePickedInstances'
 import type { Column } from '@/list/columns'
@@ -31,15 +31,10 @@ const cells = computed<Cell[]>(() =>
   }),
 )
 
-const open = ref('')
+const chosen = ref('')
 const rows = computed(() => (locks.value ? rowsOf(locks.value) : []))
 /** The first root is what one came for. */
-watch(
-  () => rows.value[0]?.key,
-  (first, before) => {
-    if (open.value === (before ?? '')) open.value = first ?? ''
-  },
-)
+const told = computed(() => rows.value.find((row) => row.key === chosen.value) ?? rows.value[0])
 const COLUMNS: Column<Row>[] = [
   { key: 'who', title: 'Root, and who waits behind it' },
   { key: 'what', title: 'What' },
@@ -82,8 +77,8 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
           :rows="rows"
           :row-key="(row) => row.key"
           :about="id"
-          :open="open"
-          :alike="(row) => (row.key === open ? '' : row.alike)"
+          :on="(row) => row === told"
+          :alike="(row) => (row === told ? '' : row.alike)"
         >
           <template #who="{ row }">
             <span :style="{ paddingLeft: `${row.depth * 24}px` }"
@@ -91,8 +86,8 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
               ><button
                 type="button"
                 class="link"
-                :aria-expanded="open === row.key"
-                @click="open = open === row.key ? '' : row.key"
+                :aria-pressed="row === told"
+                @click="chosen = row.key"
               >
                 {{ row.pid < 0 ? 'prepared' : row.pid }}
               </button>
@@ -134,27 +129,30 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
           <template #frees="{ row: { root, node } }">{{
             root ? root.onlyBecause : (node?.frees ?? '')
           }}</template>
-          <template #more="{ row: { root, session, pid } }">
-            <p v-if="root">
-              <strong>{{ many(root.onlyBecause, 'session') }}</strong>
-              {{ root.onlyBecause === 1 ? 'waits' : 'wait' }} only because of it; ended, they queue
-              among themselves.
-              <template v-if="session?.state.startsWith('idle in')"
-                >It has done nothing for {{ age(session.stateMs) }}.</template
-              >
-            </p>
-            <p v-for="held in root?.holds" :key="`${held.object} ${held.mode}`" class="soft">
-              holds {{ held.object }} ({{ held.mode }}){{ held.words && `: ${held.words}` }}
-            </p>
-            <SessionMore
-              v-if="session && locks.at !== null"
-              :session="session"
-              :at="locks.at"
-              :past="at !== undefined"
-              @behind="behind(pid)"
-            />
-          </template>
         </DataTable>
+        <section v-if="told" class="told" :aria-label="`About ${told.pid}`">
+          <p v-if="told.root">
+            <strong
+              >{{ many(told.root.onlyBecause, 'session') }}
+              {{ told.root.onlyBecause === 1 ? 'waits' : 'wait' }} only because of
+              {{ told.pid < 0 ? 'the prepared transaction' : told.pid }}</strong
+            >; ended, they queue among themselves.
+            <template v-if="told.session?.state.startsWith('idle in')"
+              >It has done nothing for {{ age(told.session.stateMs) }}.</template
+            >
+          </p>
+          <p v-for="held in told.root?.holds" :key="`${held.object} ${held.mode}`" class="soft">
+            holds {{ held.object }} ({{ held.mode }}){{ held.words && `: ${held.words}` }}
+          </p>
+          <SessionMore
+            v-if="told.session"
+            :session="told.session"
+            :at="locks.at"
+            :past="at !== undefined"
+            @behind="behind(told.pid)"
+          />
+          <p v-else class="soft">It was gone when the sessions were read: it may have ended.</p>
+        </section>
         <p v-for="queue in locks.queues" :key="queue.session.pid">
           <strong>{{ queue.session.pid }}</strong> ({{ whoIs(queue.session) }}) waits itself, and is
           ahead of others: cancelled, it frees <strong>{{ queue.frees }}</strong>.
@@ -169,6 +167,9 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
 .sum {
   padding: 2px 0 10px;
 }
+:deep(.when) {
+  padding-top: 10px;
+}
 .forest {
   margin-top: 10px;
 }
@@ -178,6 +179,13 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+.told {
+  padding: 10px 12px;
+  margin-bottom: 12px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--card);
 }
 .empty {
   padding: 24px 0;

@@ -59,9 +59,12 @@ const pids = computed(() => new Set(props.sessions.map((s) => s.pid)))
         {{ s.pid < 0 ? 'prepared' : s.pid }}
       </button>
     </template>
-    <template #who="{ row: s }">{{ whoIs(s) }}</template>
+    <template #who="{ row: s }"
+      ><span class="who" :title="whoIs(s)">{{ whoIs(s) }}</span></template
+    >
     <template #state="{ row: s }"
-      >{{ s.state }}<span v-if="s.kind !== 'session'" class="soft"> {{ s.kind }}</span></template
+      ><span class="one">{{ s.state }}</span
+      ><span v-if="s.kind !== 'session'" class="soft">{{ `, ${s.kind}` }}</span></template
     >
     <template #waits="{ row: s }">{{ waitsFor(s) }}</template>
     <template #waiting="{ row: s }"
@@ -102,11 +105,18 @@ const pids = computed(() => new Set(props.sessions.map((s) => s.pid)))
 .tools > :last-child {
   margin-left: auto;
 }
-.text {
+.text,
+.who {
   display: block;
-  max-width: 340px;
+  max-width: 250px;
   overflow: hidden;
   text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.who {
+  max-width: 180px;
+}
+.one {
   white-space: nowrap;
 }
 </style>

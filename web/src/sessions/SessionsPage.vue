@@ -3,6 +3,8 @@ import { computed } from 'vue'
 import { api } from '@/api/client'
 import type { Session } from '@/api/types'
 import { usePickedInstances } from '@/instances/usePickedInstances'
+import { normalInWords } from '@/series/told'
+import { useSeries } from '@/series/useSeries'
 import WhenShown from '@/series/WhenShown.vue'
 import { many } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
@@ -42,13 +44,29 @@ const titleOf = (name: string, text: string) => {
   if (by.value === 'wait' && name !== 'no wait reported') return waitKind(name)
   return name || (NOTHING[by.value] ?? 'without a name')
 }
+/** What is normal is known of what is counted, too. */
+const { of } = useSeries(computed(() => (id.value === undefined ? [] : [id.value])))
+function normalOf(counter: string, wait?: string): string {
+  const series = of(id.value ?? 0).find(
+    (s) => s.counter === counter && (wait === undefined ? s.whole : s.labels.wait === wait),
+  )
+  if (!series) return 'no normal of its own'
+  const { normalLow: low, normalHigh: high } = series
+  return normalInWords({ low, high }, series.unit)
+}
+const normalOfPart = (name: string) =>
+  by.value !== 'wait'
+    ? 'no normal of its own'
+    : name === 'no wait reported'
+      ? normalOf('sessions.active_not_waiting')
+      : normalOf('sessions.waiting', name === 'waits for its client' ? 'Client' : name)
 const parts = computed(() => {
   const busy = split.value?.busy
   if (!busy) return []
   return busy.parts.map((part) => ({
     name: part.name,
     title: titleOf(part.name, part.text),
-    about: `${Math.round(part.share * 100)} % of the window`,
+    about: `${normalOfPart(part.name)} · ${Math.round(part.share * 100)} % of all`,
     points: asPoints(busy, part.mean),
   }))
 })
@@ -83,8 +101,13 @@ const waitingFor = computed(() => {
   }
   return found
 })
+/** Workers of the engine stand apart: they are there for the others. */
+const own = useInAddress('own')
+const OWN = ['session', 'prepared transaction']
+const workers = computed(() => (sampled.value?.sessions ?? []).filter((s) => !OWN.includes(s.kind)))
 const listed = computed(() =>
   (sampled.value?.sessions ?? [])
+    .filter((s) => own.value || OWN.includes(s.kind) || s.blockers.length || s.behind)
     .filter((s) => !behind.value || waitingFor.value.has(s.pid))
     .filter(
       (s) =>
@@ -130,7 +153,7 @@ function splitBy(key: string) {
       <div v-else-if="split && whole" class="parts">
         <PartCard
           title="Active sessions"
-          about="all of them"
+          :about="normalOf('sessions.active')"
           :points="whole"
           :beside="beside"
           :from="split.from"
@@ -164,11 +187,21 @@ function splitBy(key: string) {
             :sessions="listed"
             :at="sampled.at"
             :past="at !== undefined"
-            :about="[id, by, only, behind, sampled.at === null]"
+            :about="[id, by, only, behind, own]"
             @behind="(pid) => (behind = `${pid}`)"
           >
             <strong>{{ many(listed.length, 'session') }} active or in a transaction</strong>
             <span class="soft">{{ idle.count }} idle{{ idle.words && `: ${idle.words}` }}</span>
+            <button
+              v-if="workers.length"
+              type="button"
+              class="link"
+              :aria-pressed="own === 'yes'"
+              @click="own = own ? '' : 'yes'"
+            >
+              {{ own ? 'without' : 'with' }}
+              {{ workers.length === 1 ? '1 process' : `${workers.length} processes` }} of the engine
+            </button>
             <button v-if="behind" type="button" class="link" @click="behind = ''">
               only those behind {{ behind }}: show all
             </button>

@@ -63,6 +63,8 @@ class EverybodyInBrowserTest {
             "/now?pick=" + engine,
             "/now?pick=" + engine + "," + server,
             "/now?pick=" + engine + "&charts=" + one + "&big=" + one + "&edit=limit",
+            "/sessions?pick=" + engine,
+            "/locks?pick=" + engine,
             "/memory?pick=" + server,
             "/pools?pick=" + server,
             "/applications?pick=" + server,

@@ -35,7 +35,7 @@ import tools.jackson.databind.json.JsonMapper;
  * wall; then two hundred changes of view. What it keeps. Run by {@code ./jamjar bench tab}.
  */
 class TabBench {
-  private static final Duration LENGTH = Duration.ofHours(Integer.getInteger("hours", 25));
+  private static final Duration LENGTH = Duration.ofMinutes(Integer.getInteger("minutes", 25 * 60));
   private static final Duration FIRST = LENGTH.dividedBy(15).multipliedBy(2);
   private static final Duration STEP = Duration.ofMinutes(5);
   private static final int CHANGES = 200;
@@ -183,9 +183,12 @@ class TabBench {
 
   private static void change(Page page, int times) {
     for (int i = 0; i < times; i++) {
+      // out of a field that has the focus: letters are keys again
+      page.keyboard().press("Escape");
       page.keyboard().press(KEYS.get(i % KEYS.size()));
       page.clock().runFor(2000);
     }
+    page.keyboard().press("Escape");
     page.keyboard().press("1");
     page.keyboard().press("0");
     // what the server answers comes by the wall's clock, what is drawn of it by the page's

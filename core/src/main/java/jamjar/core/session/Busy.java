@@ -57,13 +57,15 @@ public final class Busy {
 
   /**
    * @param at begin of each step, epoch ms; a step without a sample stands there only where samples
-   *     are missing: between two that are as far apart as usual there is nothing to tell
+   *     are missing: between two that are as far apart as others there is nothing to tell
    * @param all of all parts together, per step; NaN where there is no sample
    * @param parts the largest over the window first, then all others together
    */
   public record Split(long[] at, double[] all, List<Part> parts) {}
 
-  /** Two samples that are so many times as far apart as usual have a gap between them. */
+  /**
+   * Two samples that are so many times as far apart as those beside them have a gap between them.
+   */
   private static final double MISSING = 2.5;
 
   private final By by;
@@ -137,17 +139,25 @@ public final class Busy {
     return new Split(at, means(all, told), parts);
   }
 
-  /** The steps that tell something: with a sample, or where samples are missing. */
+  /**
+   * The steps that tell something: with a sample, or where samples are missing. How far they are
+   * apart changes: where somebody blocked others they lie closer.
+   */
   private int[] told() {
     int[] full = IntStream.range(0, taken.length).filter(i -> taken[i] > 0).toArray();
-    int[] apart =
-        IntStream.range(1, full.length).map(i -> full[i] - full[i - 1]).sorted().toArray();
-    double far = MISSING * (apart.length == 0 ? 1 : apart[(apart.length - 1) / 2]);
+    int[] apart = IntStream.range(1, full.length).map(i -> full[i] - full[i - 1]).toArray();
     boolean[] leftOut = new boolean[taken.length];
-    for (int i = 1; i < full.length; i++) {
-      if (full[i] - full[i - 1] <= far) {
-        Arrays.fill(leftOut, full[i - 1] + 1, full[i], true);
+    for (int i = 0; i < apart.length; i++) {
+      int before = i > 0 ? apart[i - 1] : 1;
+      int after = i + 1 < apart.length ? apart[i + 1] : 1;
+      if (apart[i] <= MISSING * Math.max(before, after)) {
+        Arrays.fill(leftOut, full[i] + 1, full[i + 1], true);
       }
+    }
+    // the next sample may be still to come
+    int end = full.length == 0 ? taken.length : full[full.length - 1] + 1;
+    if (taken.length - end < MISSING * (apart.length == 0 ? 1 : apart[apart.length - 1])) {
+      Arrays.fill(leftOut, end, taken.length, true);
     }
     return IntStream.range(0, taken.length).filter(i -> !leftOut[i]).toArray();
   }

@@ -16,6 +16,8 @@ class PagesController {
     "/alerts",
     "/beans",
     "/counters",
+    "/sessions",
+    "/locks",
     "/facts",
     "/recipes",
     "/endpoints",
