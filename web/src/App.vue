@@ -8,6 +8,7 @@ import GoingBar from './frame/GoingBar.vue'
 import HeadBar from './frame/HeadBar.vue'
 import KeysHelp from './frame/KeysHelp.vue'
 import { QUESTION_PATHS, questions } from './frame/questions'
+import PinnedMoment from './frame/PinnedMoment.vue'
 import QuestionBar from './frame/QuestionBar.vue'
 import RailStrip from './frame/RailStrip.vue'
 import { useAlerts } from './alerts/useAlerts'
@@ -113,6 +114,7 @@ useKeys({
     <main id="answers" ref="bench" class="bench" tabindex="-1">
       <header class="title">
         <h1>{{ heading }}</h1>
+        <PinnedMoment v-if="asked" />
         <button
           v-if="asked && picked.length === 1 && !own"
           class="link"

@@ -1,4 +1,4 @@
-import { computed, ref, type Ref } from 'vue'
+import { computed, onScopeDispose, ref, type Ref } from 'vue'
 import { useMoment, usePinned } from './useMoment'
 
 /** Moved less than this it was a click. */
@@ -58,6 +58,8 @@ export function usePointer(
     else if (clicked !== undefined) pinned.value = pinned.value ? undefined : atOf(clicked)
   }
   const leave = () => (moment.value = pinned.value)
+  // what is not there any more has no pointer over it
+  onScopeDispose(leave)
 
   return { moment, cross, drag, xOf, down, move, up, leave }
 }

@@ -28,6 +28,7 @@ public final class Bench {
     ALL.put("midnight", MidnightBench::run);
     ALL.put("limits", LimitsBench::run);
     ALL.put("cost", CostBench::run);
+    ALL.put("sessions", SessionsBench::run);
     ALL.put("ledger", LedgerBench::run);
     ALL.put("collect", CollectBench::run);
     ALL.put("estate", EstateBench::run);
@@ -55,6 +56,8 @@ public final class Bench {
             midnight          how long a write waits while days are packed and dropped and somebody reads
             limits [KILLS]    judgements a second, an estate's judging, kill -9 while judging (20)
             cost [MINUTES]    processor time of the collector's session at the engine (5)
+            sessions [N] [S]  what sampling N sessions (500) every S seconds (1) costs the engine, and the
+                              bytes of a session and sample
             ledger [MINUTES]  commits as read, beside the load's own ledger (5)
             collect [MINUTES] lateness, processor and heap with 200 targets, 20 of them silent (10)
             estate [MINUTES]  1,000 targets at 1 GB of heap, then 200 that hang are changed (30)

@@ -17,8 +17,8 @@ final class ActivityQuery {
   /** So many are read one by one. */
   private static final int MOST = 5_000;
 
-  /** So much of a statement's text is looked at. */
-  private static final int LONGEST = 10_000;
+  /** So much of a statement's text is looked at: of all together it must fit into one answer. */
+  private static final int LONGEST = 4_000;
 
   private static final String COLUMNS =
       """

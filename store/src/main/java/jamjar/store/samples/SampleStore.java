@@ -17,6 +17,7 @@ import org.apache.ibatis.session.Configuration;
 import org.apache.ibatis.session.ExecutorType;
 import org.apache.ibatis.session.SqlSession;
 import org.apache.ibatis.session.SqlSessionFactory;
+import org.apache.ibatis.session.TransactionIsolationLevel;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -67,7 +68,8 @@ public final class SampleStore {
             taking.accept(sample);
           }
         };
-    try (SqlSession session = asking.openSession(true)) {
+    // what is packed meanwhile is seen in one place or the other, and once
+    try (SqlSession session = asking.openSession(TransactionIsolationLevel.REPEATABLE_READ)) {
       SampleMapper mapper = session.getMapper(SampleMapper.class);
       Instant after = Instant.EPOCH;
       List<SampleMapper.Row> hours;

@@ -102,6 +102,41 @@ class SampleStoreTest {
   }
 
   @Test
+  void what_is_packed_while_it_is_read_is_read_once() throws Exception {
+    keep(engine, NIGHT, Duration.ofSeconds(5), 300);
+    List<Instant> seen = new ArrayList<>();
+    // the first one is handed over between reading what is packed and what is not
+    store
+        .samples()
+        .between(
+            engine,
+            NIGHT,
+            NIGHT.plusSeconds(5000),
+            sample -> {
+              if (seen.isEmpty()) {
+                store.samples().seal(NIGHT.plus(Duration.ofHours(3)));
+              }
+              seen.add(sample.at());
+            });
+    assertThat(seen).hasSize(300).doesNotHaveDuplicates();
+    List<Instant> again = new ArrayList<>();
+    keep(engine, NIGHT.plus(Duration.ofHours(1)), Duration.ofSeconds(5), 100);
+    store
+        .samples()
+        .between(
+            engine,
+            NIGHT,
+            NIGHT.plus(Duration.ofHours(3)),
+            sample -> {
+              if (again.isEmpty()) {
+                store.samples().seal(NIGHT.plus(Duration.ofHours(4)));
+              }
+              again.add(sample.at());
+            });
+    assertThat(again).hasSize(400).doesNotHaveDuplicates();
+  }
+
+  @Test
   void what_comes_late_is_packed_into_its_hour() throws Exception {
     keep(engine, NIGHT, Duration.ofSeconds(10), 30);
     store.samples().seal(NIGHT.plus(Duration.ofHours(2)));

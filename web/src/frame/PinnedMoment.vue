@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useMoment, usePinned } from '@/chart/useMoment'
+import { usePickedInstances } from '@/instances/usePickedInstances'
+import { momentInWords } from '@/text/format'
+import { useClock } from '@/window/useClock'
+import { useLink } from '@/window/useLink'
+
+/** The moment that was clicked on in a chart, and what else can be asked of it. */
+const moment = useMoment()
+const pinned = usePinned()
+const now = useClock()
+const here = usePickedInstances()
+const { link } = useLink()
+const engine = computed(() => here.value.some((i) => i.kind === 'postgresql'))
+function letGo() {
+  pinned.value = undefined
+  moment.value = undefined
+}
+</script>
+
+<template>
+  <span v-if="pinned !== undefined" class="pinned">
+    pinned <strong>{{ momentInWords(pinned, now) }}</strong>
+    <template v-if="engine">
+      <RouterLink class="link" :to="link('/sessions')">sessions then</RouterLink>
+      <RouterLink class="link" :to="link('/locks')">locks then</RouterLink>
+    </template>
+    <button type="button" class="link" @click="letGo">let go</button>
+  </span>
+</template>
+
+<style scoped>
+.pinned {
+  display: flex;
+  gap: 12px;
+  padding: 1px 10px;
+  background: var(--oat);
+  border-radius: 4px;
+}
+</style>
