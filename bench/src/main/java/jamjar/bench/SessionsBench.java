@@ -26,7 +26,8 @@ import java.util.concurrent.Executors;
  */
 final class SessionsBench {
   private static final int WAITERS = 20;
-  private static final int TAKEN = 60;
+  private static final int SECONDS = 60;
+  private static final int LEAST = 24;
 
   private SessionsBench() {}
 
@@ -99,11 +100,12 @@ final class SessionsBench {
         row.next();
         pid = row.getLong(1);
       }
+      int taken = Math.max(LEAST, SECONDS / everyS);
       List<Sample> samples = new ArrayList<>();
-      double[] took = new double[TAKEN];
+      double[] took = new double[taken];
       double before = Os.cpuSeconds(pid);
       long began = System.nanoTime();
-      for (int i = 0; i < TAKEN; i++) {
+      for (int i = 0; i < taken; i++) {
         Thread.sleep(
             Math.max(0, 1000L * everyS * (i + 1) - (System.nanoTime() - began) / 1_000_000));
         long start = System.nanoTime();
@@ -123,13 +125,13 @@ final class SessionsBench {
               + " together%n",
           sessions,
           everyS,
-          TAKEN,
+          taken,
           seconds,
-          kept / (double) TAKEN,
+          kept / (double) taken,
           cpu,
           100 * cpu / seconds,
-          took[TAKEN / 2],
-          took[TAKEN - 1],
+          took[taken / 2],
+          took[taken - 1],
           bytes / (double) kept);
     }
   }

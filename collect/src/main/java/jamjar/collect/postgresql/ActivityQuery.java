@@ -22,15 +22,15 @@ final class ActivityQuery {
 
   private static final String COLUMNS =
       """
-      select pid, (extract(epoch from backend_start) * 1000)::bigint, coalesce(backend_type, ''),
+      select pid, (date_part('epoch', backend_start) * 1000)::bigint, coalesce(backend_type, ''),
         coalesce(usename, ''), coalesce(application_name, ''), coalesce(datname, ''),
         coalesce(host(client_addr), ''), coalesce(state, ''), coalesce(wait_event_type, ''),
         coalesce(wait_event, ''), left(query, %d),
-        (extract(epoch from state_change) * 1000)::bigint,
-        (extract(epoch from query_start) * 1000)::bigint,
-        (extract(epoch from xact_start) * 1000)::bigint,
+        (date_part('epoch', state_change) * 1000)::bigint,
+        (date_part('epoch', query_start) * 1000)::bigint,
+        (date_part('epoch', xact_start) * 1000)::bigint,
         coalesce(leader_pid, 0), backend_xid is not null, backend_xmin is not null,
-        (extract(epoch from statement_timestamp()) * 1000)::bigint
+        (date_part('epoch', statement_timestamp()) * 1000)::bigint
       from pg_stat_activity
       """
           .formatted(LONGEST);

@@ -27,12 +27,9 @@ final class BlockingQuery {
   private static final String LOCKS =
       """
       with l as materialized (
-        select locktype, database, relation, page, tuple, virtualxid, transactionid, classid, objid,
-          objsubid, virtualtransaction, pid, mode, granted, %s as waitstart
-        from pg_locks),
-      wanted as (
-        select distinct locktype, database, relation, page, tuple, virtualxid, transactionid::text as xid,
-          classid, objid, objsubid from l where not granted)
+        select *, row(locktype, database, relation, page, tuple, virtualxid, transactionid, classid, objid,
+          objsubid)::text as thing, %s as since
+        from pg_locks)
       select coalesce(l.pid, 0), l.granted, l.locktype, l.mode,
         case when l.relation is null then ''
           when l.database in (0, (select oid from pg_database where datname = current_database()))
@@ -40,14 +37,10 @@ final class BlockingQuery {
           else l.relation || ' in ' || coalesce((select datname from pg_database where oid = l.database), '?')
         end,
         l.page, l.tuple, l.virtualxid, l.transactionid::text, l.classid::bigint, l.objid::bigint,
-        l.objsubid, (extract(epoch from l.waitstart) * 1000)::bigint, l.virtualtransaction
+        l.objsubid, (date_part('epoch', l.since) * 1000)::bigint, l.virtualtransaction
       from l
-      where l.locktype = 'tuple' and l.pid = any(?)
-        or exists (select from wanted w where
-          (w.locktype, w.database, w.relation, w.page, w.tuple, w.virtualxid, w.xid, w.classid, w.objid,
-            w.objsubid) is not distinct from
-          (l.locktype, l.database, l.relation, l.page, l.tuple, l.virtualxid, l.transactionid::text,
-            l.classid, l.objid, l.objsubid))
+      where l.thing in (select thing from l where not granted)
+        or l.locktype = 'tuple' and l.pid = any(?)
       limit %d
       """;
 
