@@ -34,6 +34,7 @@ function letGo() {
 .pinned {
   display: flex;
   gap: 12px;
+  align-items: baseline;
   padding: 1px 10px;
   background: var(--oat);
   border-radius: 4px;

@@ -93,7 +93,12 @@ h2 {
   white-space: nowrap;
 }
 h2 .plain {
+  display: block;
+  max-width: 100%;
+  overflow: hidden;
   font-weight: 600;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 strong {
   padding-right: 4px;

@@ -66,7 +66,9 @@ const pids = computed(() => new Set(props.sessions.map((s) => s.pid)))
       ><span class="one">{{ s.state }}</span
       ><span v-if="s.kind !== 'session'" class="soft">{{ `, ${s.kind}` }}</span></template
     >
-    <template #waits="{ row: s }">{{ waitsFor(s) }}</template>
+    <template #waits="{ row: s }"
+      ><span class="one">{{ waitsFor(s) }}</span></template
+    >
     <template #waiting="{ row: s }"
       ><span v-if="s.atMost" class="soft">at most </span>{{ age(s.waitedMs) }}</template
     >
@@ -108,7 +110,7 @@ const pids = computed(() => new Set(props.sessions.map((s) => s.pid)))
 .text,
 .who {
   display: block;
-  max-width: 250px;
+  max-width: 230px;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

@@ -223,6 +223,7 @@ function splitBy(key: string) {
 <style scoped>
 .by {
   display: flex;
+  align-items: baseline;
   gap: 16px;
   padding: 2px 0 10px;
 }

@@ -15,19 +15,21 @@ import java.util.Set;
  * the engine's documentation on explicit locking.
  */
 final class Conflicts {
+  /** The modes of locks on tables, the weakest first. */
+  static final List<String> MODES =
+      List.of(
+          "AccessShareLock",
+          "RowShareLock",
+          "RowExclusiveLock",
+          "ShareUpdateExclusiveLock",
+          "ShareLock",
+          "ShareRowExclusiveLock",
+          "ExclusiveLock",
+          "AccessExclusiveLock");
+
   private static final Map<String, Set<String>> WITH = new HashMap<>();
 
   static {
-    List<String> modes =
-        List.of(
-            "AccessShareLock",
-            "RowShareLock",
-            "RowExclusiveLock",
-            "ShareUpdateExclusiveLock",
-            "ShareLock",
-            "ShareRowExclusiveLock",
-            "ExclusiveLock",
-            "AccessExclusiveLock");
     // a row for each mode: with which of them it does not go together
     List<String> table =
         List.of(
@@ -39,14 +41,14 @@ final class Conflicts {
             "00111111",
             "01111111",
             "11111111");
-    for (int i = 0; i < modes.size(); i++) {
+    for (int i = 0; i < MODES.size(); i++) {
       Set<String> with = new LinkedHashSet<>();
-      for (int j = 0; j < modes.size(); j++) {
+      for (int j = 0; j < MODES.size(); j++) {
         if (table.get(i).charAt(j) == '1') {
-          with.add(modes.get(j));
+          with.add(MODES.get(j));
         }
       }
-      WITH.put(modes.get(i), with);
+      WITH.put(MODES.get(i), with);
     }
   }
 

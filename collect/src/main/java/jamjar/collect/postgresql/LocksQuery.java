@@ -5,22 +5,10 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 
 /** Locks held by mode, lock requests that wait, and the oldest wait. */
 final class LocksQuery implements Query {
-  private static final List<String> MODES =
-      List.of(
-          "AccessShareLock",
-          "RowShareLock",
-          "RowExclusiveLock",
-          "ShareUpdateExclusiveLock",
-          "ShareLock",
-          "ShareRowExclusiveLock",
-          "ExclusiveLock",
-          "AccessExclusiveLock");
-
   @Override
   public String group() {
     return "locks";
@@ -40,7 +28,7 @@ final class LocksQuery implements Query {
             + since
             + ")) from pg_locks l where pid is distinct from pg_backend_pid() group by 1, 2";
     Map<String, Integer> held = new LinkedHashMap<>();
-    MODES.forEach(mode -> held.put(mode, 0));
+    Conflicts.MODES.forEach(mode -> held.put(mode, 0));
     int waiters = 0;
     double oldest = 0;
     try (PreparedStatement statement = connection.prepareStatement(sql);
