@@ -81,7 +81,7 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
           :alike="(row) => (row === told ? '' : row.alike)"
         >
           <template #who="{ row }">
-            <span :style="{ paddingLeft: `${row.depth * 24}px` }"
+            <span class="who" :style="{ paddingLeft: `${row.depth * 24}px` }"
               ><span v-if="row.depth" class="soft" aria-hidden="true">└ </span
               ><button
                 type="button"
@@ -173,9 +173,12 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
 .forest {
   margin-top: 10px;
 }
+.who {
+  white-space: nowrap;
+}
 .text {
   display: block;
-  max-width: 460px;
+  max-width: 400px;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

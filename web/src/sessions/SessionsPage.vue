@@ -4,7 +4,7 @@ import { api } from '@/api/client'
 import type { Session } from '@/api/types'
 import { usePickedInstances } from '@/instances/usePickedInstances'
 import { normalInWords } from '@/series/told'
-import { useSeries } from '@/series/useSeries'
+import { useSeriesThen } from '@/series/useSeries'
 import WhenShown from '@/series/WhenShown.vue'
 import { many } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
@@ -45,7 +45,7 @@ const titleOf = (name: string, text: string) => {
   return name || (NOTHING[by.value] ?? 'without a name')
 }
 /** What is normal is known of what is counted, too. */
-const { of } = useSeries(computed(() => (id.value === undefined ? [] : [id.value])))
+const { of } = useSeriesThen(computed(() => (id.value === undefined ? [] : [id.value])))
 function normalOf(counter: string, wait?: string): string {
   const series = of(id.value ?? 0).find(
     (s) => s.counter === counter && (wait === undefined ? s.whole : s.labels.wait === wait),
