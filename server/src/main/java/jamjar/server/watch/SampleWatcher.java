@@ -30,6 +30,7 @@ final class SampleWatcher implements Runnable {
   private final Intake intake;
   private final Thread thread;
   private volatile boolean ended;
+  private volatile boolean waiting;
   private volatile Optional<Sample> latest = Optional.empty();
   private volatile Optional<Refusal> refusal = Optional.empty();
   private Sampler sampler;
@@ -59,9 +60,12 @@ final class SampleWatcher implements Runnable {
     thread.start();
   }
 
+  /** Ends it; one that is being kept is kept: an interrupt then would close the journal's file. */
   void end() {
     ended = true;
-    thread.interrupt();
+    if (waiting) {
+      thread.interrupt();
+    }
   }
 
   int intervalS() {
@@ -86,7 +90,12 @@ final class SampleWatcher implements Runnable {
       Ticks ticks = new Ticks(instance, intervalS, System.nanoTime());
       while (!ended) {
         once();
-        ticks.sleep(failures);
+        waiting = true;
+        // who ends it either sees that it waits, or has been seen here
+        if (!ended) {
+          ticks.sleep(failures);
+        }
+        waiting = false;
       }
     } catch (InterruptedException e) {
       LOG.debug("event=sampling-ended instance={}", instance);
