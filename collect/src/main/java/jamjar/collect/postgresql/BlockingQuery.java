@@ -6,11 +6,15 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Stream;
 
 /** Who holds up those that wait for a lock, and what they wait for. */
 final class BlockingQuery {
@@ -169,30 +173,35 @@ final class BlockingQuery {
     return found == null ? 0 : found.pid();
   }
 
-  /** The engine tells of prepared transactions as 0: which ones they are, their locks tell. */
+  /**
+   * The engine tells of prepared transactions as 0: which ones they are, their locks tell. Those
+   * that have what is wanted come first, and of many no more than a few are told.
+   */
   private static Map<Integer, List<Integer>> named(
       Map<Integer, List<Integer>> blockers, List<Row> rows) {
+    Map<Integer, String> wanted = new HashMap<>();
+    Map<String, Set<Integer>> having = new HashMap<>();
+    for (Row row : rows) {
+      if (row.lock().granted()) {
+        having
+            .computeIfAbsent(row.lock().object(), o -> new LinkedHashSet<>())
+            .add(row.lock().pid());
+      } else {
+        wanted.putIfAbsent(row.lock().pid(), row.lock().object());
+      }
+    }
     Map<Integer, List<Integer>> named = new LinkedHashMap<>();
     blockers.forEach(
         (waiter, pids) -> {
-          List<Integer> all = new ArrayList<>();
-          for (int pid : pids) {
-            if (pid == 0) {
-              rows.stream()
-                  .filter(row -> row.lock().pid() == waiter && !row.lock().granted())
-                  .map(row -> row.lock().object())
-                  .flatMap(
-                      wanted ->
-                          rows.stream()
-                              .filter(row -> row.lock().pid() < 0)
-                              .filter(row -> row.lock().object().equals(wanted)))
-                  .map(row -> row.lock().pid())
-                  .forEach(all::add);
-            } else {
-              all.add(pid);
-            }
-          }
-          named.put(waiter, all.stream().distinct().toList());
+          Set<Integer> theirs = having.getOrDefault(wanted.getOrDefault(waiter, ""), Set.of());
+          named.put(
+              waiter,
+              pids.stream()
+                  .flatMap(pid -> pid == 0 ? theirs.stream().filter(p -> p < 0) : Stream.of(pid))
+                  .distinct()
+                  .sorted(Comparator.comparing(pid -> !theirs.contains(pid)))
+                  .limit(Conflicts.MOST)
+                  .toList());
         });
     return named;
   }

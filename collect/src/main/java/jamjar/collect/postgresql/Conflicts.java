@@ -27,6 +27,9 @@ final class Conflicts {
           "ExclusiveLock",
           "AccessExclusiveLock");
 
+  /** So many are told of one that waits: in a long queue each waits for all before it. */
+  static final int MOST = 16;
+
   private static final Map<String, Set<String>> WITH = new HashMap<>();
 
   static {
@@ -56,7 +59,7 @@ final class Conflicts {
 
   /**
    * @param order when each was asked for; of those that are granted it is not looked at
-   * @return by who waits, whom it waits for
+   * @return by who waits, whom it waits for: first those that have it; at most {@value #MOST}
    */
   static Map<Integer, List<Integer>> blockers(List<Sample.Lock> locks, long[] order) {
     Map<String, List<Integer>> byObject = new HashMap<>();
@@ -70,13 +73,18 @@ final class Conflicts {
         continue;
       }
       Set<Integer> found = new LinkedHashSet<>();
-      for (int j : byObject.get(wanted.object())) {
-        Sample.Lock other = locks.get(j);
-        boolean conflicts =
-            WITH.getOrDefault(wanted.mode(), Set.of()).contains(other.mode())
-                && other.pid() != wanted.pid();
-        if (conflicts && (other.granted() || order[j] < order[i])) {
-          found.add(other.pid());
+      List<Integer> same = byObject.get(wanted.object());
+      for (boolean granted : new boolean[] {true, false}) {
+        for (int j : same) {
+          Sample.Lock other = locks.get(j);
+          boolean before = granted || order[j] < order[i];
+          if (found.size() < MOST
+              && other.granted() == granted
+              && before
+              && other.pid() != wanted.pid()
+              && WITH.getOrDefault(wanted.mode(), Set.of()).contains(other.mode())) {
+            found.add(other.pid());
+          }
         }
       }
       if (!found.isEmpty()) {

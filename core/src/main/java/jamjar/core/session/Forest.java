@@ -1,7 +1,9 @@
 package jamjar.core.session;
 
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -70,32 +72,62 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
     return new Making(sample).forest();
   }
 
+  /** So many lines are told of all trees together; whoever comes after them is a reference. */
+  private static final int MOST_NODES = 2_000;
+
   private static final class Making {
     private final Sample sample;
     private final Map<Integer, Session> byPid = new HashMap<>();
 
+    /** What each that waits has asked for and not got. */
+    private final Map<Integer, Sample.Lock> wanted = new HashMap<>();
+
+    /** By what is locked: who has asked for it, and whether they have got it. */
+    private final Map<String, Map<Integer, Boolean>> asked = new HashMap<>();
+
+    /** By who waits: whom it is shown to wait for. */
+    private final Map<Integer, List<Integer>> blockers = new LinkedHashMap<>();
+
     /** By who blocks: those that wait for it. */
     private final Map<Integer, List<Session>> behind = new LinkedHashMap<>();
 
-    private final Map<Integer, Session> waiting = new LinkedHashMap<>();
     private final Map<Integer, Integer> frees = new HashMap<>();
+    private int nodes;
 
     Making(Sample sample) {
       this.sample = sample;
-      for (Session session : sample.sessions()) {
-        byPid.put(session.pid(), session);
-        if (!session.blockers().isEmpty()) {
-          waiting.put(session.pid(), session);
+      for (Sample.Lock lock : sample.locks()) {
+        asked
+            .computeIfAbsent(lock.object(), o -> new HashMap<>())
+            .merge(lock.pid(), lock.granted(), Boolean::logicalOr);
+        if (!lock.granted()) {
+          wanted.putIfAbsent(lock.pid(), lock);
         }
       }
-      waiting
-          .values()
-          .forEach(
-              waiter ->
-                  new LinkedHashSet<>(waiter.blockers())
-                      .forEach(
-                          pid -> behind.computeIfAbsent(pid, p -> new ArrayList<>()).add(waiter)));
+      for (Session session : sample.sessions()) {
+        byPid.put(session.pid(), session);
+      }
+      for (Session session : sample.sessions()) {
+        if (!session.blockers().isEmpty()) {
+          blockers.put(session.pid(), shown(session));
+        }
+      }
+      blockers.forEach(
+          (waiter, pids) ->
+              pids.forEach(
+                  pid ->
+                      behind.computeIfAbsent(pid, p -> new ArrayList<>()).add(byPid.get(waiter))));
       behind.values().forEach(list -> list.sort(Comparator.comparingLong(this::waited).reversed()));
+    }
+
+    /**
+     * In a queue everybody waits for all before: where somebody has what is wanted, that is who is
+     * waited for.
+     */
+    private List<Integer> shown(Session waiter) {
+      List<Integer> all = waiter.blockers().stream().distinct().toList();
+      List<Integer> holders = all.stream().filter(pid -> !isAhead(pid, waiter)).toList();
+      return holders.isEmpty() ? all : holders;
     }
 
     private long waited(Session session) {
@@ -105,7 +137,7 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
     Forest forest() {
       List<Root> roots = new ArrayList<>();
       for (int pid : behind.keySet()) {
-        if (!waiting.containsKey(pid)) {
+        if (!blockers.containsKey(pid)) {
           roots.add(root(pid));
         }
       }
@@ -115,7 +147,8 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
               .reversed()
               .thenComparingInt(Root::pid));
       List<Queue> queues = new ArrayList<>();
-      for (Session waiter : waiting.values()) {
+      for (int pid : blockers.keySet()) {
+        Session waiter = byPid.get(pid);
         boolean ahead =
             behind.getOrDefault(waiter.pid(), List.of()).stream()
                 .anyMatch(other -> isAhead(waiter.pid(), other));
@@ -129,8 +162,7 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
     }
 
     private Root root(int pid) {
-      Set<Integer> under = new LinkedHashSet<>();
-      List<Node> below = nodes(pid, under);
+      Set<Integer> under = under(pid);
       long longest = 0;
       long total = 0;
       for (int waiter : under) {
@@ -138,6 +170,7 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
         longest = Math.max(longest, waited);
         total += waited;
       }
+      List<Node> below = nodes(pid, new HashSet<>());
       return new Root(
           pid,
           Optional.ofNullable(byPid.get(pid)),
@@ -149,21 +182,36 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
           below);
     }
 
+    /** All that wait for one, behind others too. */
+    private Set<Integer> under(int pid) {
+      Set<Integer> found = new LinkedHashSet<>();
+      Deque<Integer> open = new ArrayDeque<>(List.of(pid));
+      while (!open.isEmpty()) {
+        for (Session waiter : behind.getOrDefault(open.remove(), List.of())) {
+          if (waiter.pid() != pid && found.add(waiter.pid())) {
+            open.add(waiter.pid());
+          }
+        }
+      }
+      return found;
+    }
+
     private List<Node> nodes(int pid, Set<Integer> seen) {
-      List<Node> nodes = new ArrayList<>();
+      List<Node> all = new ArrayList<>();
       for (Session waiter : behind.getOrDefault(pid, List.of())) {
-        boolean reference = !seen.add(waiter.pid());
+        boolean reference = !seen.add(waiter.pid()) || nodes >= MOST_NODES;
+        nodes++;
         List<Node> below = reference ? List.of() : nodes(waiter.pid(), seen);
-        nodes.add(
+        all.add(
             new Node(
                 waiter,
                 isAhead(pid, waiter),
-                wanted(waiter),
+                Optional.ofNullable(wanted.get(waiter.pid())),
                 reference,
                 frees(waiter.pid()),
                 below));
       }
-      return nodes;
+      return all;
     }
 
     private int frees(int pid) {
@@ -182,69 +230,36 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
       return below.stream().mapToInt(node -> 1 + depth(node.below())).max().orElse(0);
     }
 
-    private Optional<Sample.Lock> wanted(Session waiter) {
-      return sample.locks().stream()
-          .filter(lock -> lock.pid() == waiter.pid() && !lock.granted())
-          .findFirst();
-    }
-
     /** Whether a blocker has not got what the waiter wants, but asked for it before. */
     private boolean isAhead(int blocker, Session waiter) {
-      Optional<Sample.Lock> wanted = wanted(waiter);
-      if (wanted.isEmpty()) {
-        return false;
-      }
-      List<Sample.Lock> same =
-          sample.locks().stream()
-              .filter(lock -> lock.pid() == blocker)
-              .filter(lock -> lock.object().equals(wanted.get().object()))
-              .toList();
-      return !same.isEmpty() && same.stream().noneMatch(Sample.Lock::granted);
+      Sample.Lock lock = wanted.get(waiter.pid());
+      return lock != null
+          && Boolean.FALSE.equals(asked.getOrDefault(lock.object(), Map.of()).get(blocker));
     }
 
     /** How many would have nobody left to wait for without it. */
     private int onlyBecause(int pid) {
       Map<Integer, Boolean> held = new HashMap<>();
-      return (int)
-          waiting.values().stream()
-              .filter(waiter -> waiter.pid() != pid)
-              .filter(waiter -> reaches(waiter, pid))
-              .filter(waiter -> !isHeldWithout(waiter, pid, held))
-              .count();
-    }
-
-    private boolean reaches(Session waiter, int pid) {
-      Set<Integer> seen = new HashSet<>();
-      List<Integer> open = new ArrayList<>(waiter.blockers());
-      while (!open.isEmpty()) {
-        int next = open.remove(open.size() - 1);
-        if (next == pid) {
-          return true;
-        }
-        if (seen.add(next) && waiting.containsKey(next)) {
-          open.addAll(waiting.get(next).blockers());
-        }
-      }
-      return false;
+      return (int) under(pid).stream().filter(waiter -> !isHeldWithout(waiter, pid, held)).count();
     }
 
     /** Whether it waits, behind whomever, for one that does not wait and is another. */
-    private boolean isHeldWithout(Session waiter, int pid, Map<Integer, Boolean> known) {
-      Boolean before = known.get(waiter.pid());
+    private boolean isHeldWithout(int waiter, int pid, Map<Integer, Boolean> known) {
+      Boolean before = known.get(waiter);
       if (before != null) {
         return before;
       }
       // in a circle nobody holds who is not found otherwise
-      known.put(waiter.pid(), false);
+      known.put(waiter, false);
       boolean held = false;
-      for (int blocker : waiter.blockers()) {
+      for (int blocker : blockers.get(waiter)) {
         if (blocker != pid
-            && (!waiting.containsKey(blocker) || isHeldWithout(waiting.get(blocker), pid, known))) {
+            && (!blockers.containsKey(blocker) || isHeldWithout(blocker, pid, known))) {
           held = true;
           break;
         }
       }
-      known.put(waiter.pid(), held);
+      known.put(waiter, held);
       return held;
     }
 
@@ -252,7 +267,7 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
     private List<List<Integer>> cycles() {
       Set<List<Integer>> found = new LinkedHashSet<>();
       Set<Integer> done = new HashSet<>();
-      for (int pid : waiting.keySet()) {
+      for (int pid : blockers.keySet()) {
         List<Integer> path = new ArrayList<>();
         walk(pid, path, done, found);
       }
@@ -268,11 +283,11 @@ public record Forest(List<Root> roots, List<Queue> queues, List<List<Integer>> c
         found.add(List.copyOf(circle));
         return;
       }
-      if (done.contains(pid) || !waiting.containsKey(pid)) {
+      if (done.contains(pid) || !blockers.containsKey(pid)) {
         return;
       }
       path.add(pid);
-      for (int blocker : waiting.get(pid).blockers()) {
+      for (int blocker : blockers.get(pid)) {
         walk(blocker, path, done, found);
       }
       path.remove(path.size() - 1);

@@ -31,11 +31,14 @@ public record StatementText(String text, long fingerprint, String module) {
           "\\b(?:module|action|route|controller)\\s*[:=]\\s*'?([A-Za-z0-9_./-]{1,60})",
           Pattern.CASE_INSENSITIVE);
 
-  /** One is as good as many: in (1), in (1, 2), values (1, 2), (3, 4). */
+  /**
+   * One is as good as many: in (1), in (1, 2), values (1, 2), (3, 4). Nothing is given back once it
+   * fits, so that however long a list is it takes no deeper stack.
+   */
   private static final Pattern LISTS =
       Pattern.compile(
-          "\\b(in|values) ?\\(\\?(?:, ?\\?)*\\)(?:, ?\\(\\?(?:, ?\\?)*\\))*"
-              + "|\\barray ?\\[\\?(?:, ?\\?)*]");
+          "\\b(in|values) ?\\(\\?(?:, ?\\?)*+\\)(?:, ?\\(\\?(?:, ?\\?)*+\\))*+"
+              + "|\\barray ?\\[\\?(?:, ?\\?)*+]");
 
   /**
    * @param sql as a program sent it, or the engine's own form of it; cut off where the engine cuts

@@ -100,6 +100,50 @@ class ForestTest {
   }
 
   @Test
+  void a_long_queue_stands_below_who_has_what_it_wants() {
+    List<Session> sessions = new ArrayList<>(List.of(rests(1, 60_000)));
+    List<Sample.Lock> locks = new ArrayList<>();
+    locks.add(lock(1, true, "AccessExclusiveLock", "berth"));
+    List<Integer> before = new ArrayList<>(List.of(1));
+    for (int pid = 2; pid < 1_202; pid++) {
+      // each waits for all before it
+      sessions.add(waits(pid, 50_000 - pid, before.toArray(Integer[]::new)));
+      locks.add(lock(pid, false, "AccessExclusiveLock", "berth"));
+      before.add(pid);
+    }
+    Forest forest = Forest.of(sample(sessions, locks.toArray(Sample.Lock[]::new)));
+    Forest.Root root = forest.roots().get(0);
+    assertThat(root.waiters()).isEqualTo(1_200);
+    assertThat(root.onlyBecause()).isEqualTo(1_200);
+    assertThat(root.below()).hasSize(1_200);
+    assertThat(root.depth()).isEqualTo(1);
+  }
+
+  @Test
+  void of_many_roots_with_many_waiters_not_every_line_is_told_but_all_are_counted() {
+    List<Session> sessions = new ArrayList<>();
+    List<Integer> readers = new ArrayList<>();
+    for (int pid = 1; pid <= 60; pid++) {
+      sessions.add(rests(pid, 60_000));
+      readers.add(pid);
+    }
+    sessions.add(waits(100, 30_000, readers.toArray(Integer[]::new)));
+    for (int pid = 101; pid <= 600; pid++) {
+      sessions.add(waits(pid, 20_000, 100));
+    }
+    Forest forest = Forest.of(sample(sessions));
+    assertThat(forest.roots()).hasSize(60);
+    assertThat(forest.roots()).allSatisfy(root -> assertThat(root.waiters()).isEqualTo(501));
+    assertThat(forest.roots()).allSatisfy(root -> assertThat(root.onlyBecause()).isZero());
+    long lines =
+        forest.roots().stream()
+            .flatMap(root -> root.below().stream())
+            .mapToLong(node -> 1 + node.below().size())
+            .sum();
+    assertThat(lines).isBetween(2_000L, 2_600L);
+  }
+
+  @Test
   void keeps_the_waiters_of_one_that_is_gone() {
     Forest.Root root = Forest.of(sample(List.of(waits(2, 500, 77)))).roots().get(0);
     assertThat(root.pid()).isEqualTo(77);

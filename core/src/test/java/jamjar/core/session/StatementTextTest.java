@@ -60,6 +60,15 @@ class StatementTextTest {
   }
 
   @Test
+  void folds_a_list_however_long() {
+    String many = "1,".repeat(3_000) + "1";
+    assertThat(text("select * from t where a in (" + many + ")"))
+        .isEqualTo("select * from t where a in (…)");
+    assertThat(text("insert into t values " + "(1,2),".repeat(900) + "(1,2)"))
+        .isEqualTo("insert into t values (…)");
+  }
+
+  @Test
   void takes_the_module_from_a_comment() {
     assertThat(StatementText.of("/*action='hold berth',module='checkout'*/ select 1").module())
         .isEqualTo("hold");

@@ -128,7 +128,9 @@ final class SampleWatcher implements Runnable {
     } catch (NotKept e) {
       sampler.dropped();
       fails("not kept: " + e.getMessage(), null);
-    } catch (RuntimeException e) {
+    } catch (InterruptedException e) {
+      throw e;
+    } catch (Throwable e) {
       // a fault of ours, or of a target that answers what nobody foresaw
       failures++;
       fails(e.toString(), StoreAway.is(e) ? null : e);
