@@ -17,14 +17,11 @@ const sort = ref('mean')
 /** Live it follows, every ten seconds. */
 const { answer: ranking, failure } = useAnswer(
   () => ({ instance: props.instance, counter: props.counter }),
-  ({ instance, counter }, signal) =>
-    api.ranking(
-      instance,
-      counter,
-      Math.round(window.from.value),
-      Math.round(window.to.value),
-      signal,
-    ),
+  async ({ instance, counter }, signal) => {
+    const [from, to] = [Math.round(window.from.value), Math.round(window.to.value)]
+    const asked = window.live.value ? window.width.value : `${from} ${to}`
+    return { ...(await api.ranking(instance, counter, from, to, signal)), asked }
+  },
   {
     instead: () => (window.live.value ? window.width.value : [window.from.value, window.to.value]),
     follows: () => window.live.value && Math.floor(window.to.value / 10_000),
@@ -75,7 +72,7 @@ const unitOf = (key: string) => (key === 'sum' ? unit.value.replace(/\/s$/, '') 
     :columns="columns"
     :rows="rows"
     :row-key="(row) => `${row.series}`"
-    :about="[instance, counter]"
+    :about="[instance, counter, ranking.asked]"
   >
     <template #name="{ row }">
       <button class="link" type="button" @click="emit('chart', row.series)">

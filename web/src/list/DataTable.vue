@@ -35,7 +35,7 @@ const { shown, newer, isGone, takeAll } = useStill(
   () => [props.about, sort.value],
 )
 const list = computed(() => lines(shown.value, props.rowKey, props.alike, unfolded.value))
-const { long, inView, above, below, measure, show } = useRowsInView(
+const { long, inView, above, below, measure } = useRowsInView(
   host,
   () => list.value.map((line) => line.key),
   32,
@@ -64,10 +64,6 @@ watch(
   },
   { immediate: true, flush: 'post' },
 )
-
-defineExpose({
-  show: (key: string) => show(list.value.findIndex((line) => line.key === key)),
-})
 </script>
 
 <template>

@@ -12,7 +12,6 @@ import { useSampled } from '@/sessions/useSampled'
 import { age, whoIs } from '@/sessions/words'
 import { many, seconds } from '@/text/format'
 import { useLink } from '@/window/useLink'
-import { useShownMoment } from '@/window/useShownMoment'
 import { rowsOf, type Row } from './rows'
 
 /** Who waits for whom: roots block and do not wait themselves, and below each stands who waits for it. */
@@ -21,7 +20,6 @@ const here = usePickedInstances()
 const engine = computed(() => here.value.find((i) => i.kind === 'postgresql'))
 const id = computed(() => engine.value?.id)
 const { answer: locks, failure } = useSampled(id, api.locks)
-const { at } = useShownMoment()
 const { go } = useLink()
 const { of } = useSeries(computed(() => (id.value === undefined ? [] : [id.value])))
 const cells = computed<Cell[]>(() =>
@@ -76,7 +74,7 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
           :columns="COLUMNS"
           :rows="rows"
           :row-key="(row) => row.key"
-          :about="id"
+          :about="[id, locks.asked]"
           :on="(row) => row === told"
           :alike="(row) => (row === told ? '' : row.alike)"
         >
@@ -148,7 +146,7 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
             v-if="told.session"
             :session="told.session"
             :at="locks.at"
-            :past="at !== undefined"
+            :past="locks.asked !== undefined"
             @behind="behind(told.pid)"
           />
           <p v-else class="soft">It was gone when the sessions were read: it may have ended.</p>
@@ -157,7 +155,7 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
           <strong>{{ queue.session.pid }}</strong> ({{ whoIs(queue.session) }}) waits itself, and is
           ahead of others: cancelled, it frees <strong>{{ queue.frees }}</strong>.
         </p>
-        <WhenShown :when="at === undefined ? undefined : locks.at" />
+        <WhenShown :when="locks.asked === undefined ? undefined : locks.at" />
       </template>
     </template>
   </section>

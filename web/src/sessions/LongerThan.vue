@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { seconds } from '@/text/format'
+import { plain } from '@/text/format'
 
 /** How many take longer than some times: four counts, each with a bar in one scale. */
 const props = defineProps<{ title: string; counts: { ms: number; count: number }[] }>()
 const most = computed(() => Math.max(1, ...props.counts.map((c) => c.count)))
-const edge = (ms: number) => (ms < 120_000 ? seconds(ms / 1000) : `${ms / 60_000} min`)
+const edge = (ms: number) => (ms < 120_000 ? plain(ms / 1000, 's') : `${ms / 60_000} min`)
 </script>
 
 <template>
@@ -13,7 +13,7 @@ const edge = (ms: number) => (ms < 120_000 ? seconds(ms / 1000) : `${ms / 60_000
     <h2>{{ title }}</h2>
     <dl>
       <div v-for="one in counts" :key="one.ms">
-        <dt class="soft">{{ edge(one.ms).replace('.00', '').replace('.0 ', ' ') }}</dt>
+        <dt class="soft">{{ edge(one.ms) }}</dt>
         <dd>{{ one.count }}</dd>
         <dd class="bar" aria-hidden="true" :style="{ width: `${(86 * one.count) / most}%` }"></dd>
       </div>

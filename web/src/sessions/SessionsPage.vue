@@ -8,7 +8,6 @@ import { useSeriesThen } from '@/series/useSeries'
 import WhenShown from '@/series/WhenShown.vue'
 import { many } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
-import { useShownMoment } from '@/window/useShownMoment'
 import LongerThan from './LongerThan.vue'
 import PartCard from './PartCard.vue'
 import { asPoints } from './points'
@@ -36,7 +35,6 @@ const behind = useInAddress('behind')
 
 const { answer: split, failure: splitFailure } = useBusy(id, by)
 const { answer: sampled, failure } = useSampled(id, api.sessions)
-const { at } = useShownMoment()
 
 const NOTHING: Record<string, string> = { module: 'no module told', client: 'this machine' }
 const titleOf = (name: string, text: string) => {
@@ -186,8 +184,8 @@ function splitBy(key: string) {
           <SessionList
             :sessions="listed"
             :at="sampled.at"
-            :past="at !== undefined"
-            :about="[id, by, only, behind, own]"
+            :past="sampled.asked !== undefined"
+            :about="[id, by, only, behind, own, sampled.asked]"
             @behind="(pid) => (behind = `${pid}`)"
           >
             <strong>{{ many(listed.length, 'session') }} active or in a transaction</strong>
@@ -213,7 +211,7 @@ function splitBy(key: string) {
             Most come from {{ sampled.pooler }}, through a pooler: program and client are its own,
             who waits there is unseen.
           </p>
-          <WhenShown :when="at === undefined ? undefined : sampled.at" />
+          <WhenShown :when="sampled.asked === undefined ? undefined : sampled.at" />
         </template>
       </template>
     </template>

@@ -6,7 +6,7 @@ import { useWindow } from '@/window/useWindow'
 const STEPS = 120
 const FOLLOWS_MS = 10_000
 
-/** Sessions that run something, over the window, split; live it follows every ten seconds. */
+/** Sessions that run something, over the window, split; live it follows by its steps. */
 export function useBusy(instance: Ref<number | undefined>, by: Ref<string>) {
   const window = useWindow()
   const { answer, failure, asking } = useAnswer(
@@ -18,7 +18,9 @@ export function useBusy(instance: Ref<number | undefined>, by: Ref<string>) {
     {
       instead: () =>
         window.live.value ? window.width.value : `${window.from.value} ${window.to.value}`,
-      follows: () => window.live.value && Math.floor(window.to.value / FOLLOWS_MS),
+      follows: () =>
+        window.live.value &&
+        Math.floor(window.to.value / Math.max(FOLLOWS_MS, window.width.value / STEPS)),
     },
   )
   return { answer, failure, asking: computed(() => asking.value && !answer.value) }

@@ -6,8 +6,11 @@ import { useWindow } from '@/window/useWindow'
 /** A sample comes every five seconds at least. */
 const FOLLOWS_MS = 5_000
 
-/** What was sampled of an instance at the moment that is looked at; live it follows. */
-export function useSampled<T>(
+/**
+ * What was sampled of an instance at the moment that is looked at, with the moment that it was asked
+ * for: undefined for now. Live it follows.
+ */
+export function useSampled<T extends object>(
   instance: Ref<number | undefined>,
   ask: (id: number, at: number | undefined, signal: AbortSignal) => Promise<T>,
 ) {
@@ -15,7 +18,10 @@ export function useSampled<T>(
   const { rests } = useShownMoment()
   return useAnswer(
     () => instance.value,
-    (id, signal) => ask(id, rests.value, signal),
+    async (id, signal) => {
+      const asked = rests.value
+      return { ...(await ask(id, asked, signal)), asked }
+    },
     {
       instead: () => rests.value,
       follows: () => rests.value === undefined && Math.floor(window.now.value / FOLLOWS_MS),

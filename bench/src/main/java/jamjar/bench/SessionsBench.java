@@ -45,7 +45,7 @@ final class SessionsBench {
       for (int i = 0; i < sessions; i++) {
         Connection connection = cluster.connect(database);
         all.add(connection);
-        use(connection, i, sessions, threads);
+        use(connection, i, threads);
       }
       measure(cluster, database, sessions, everyS);
     } finally {
@@ -56,7 +56,7 @@ final class SessionsBench {
     }
   }
 
-  private static void use(Connection connection, int i, int sessions, ExecutorService threads)
+  private static void use(Connection connection, int i, ExecutorService threads)
       throws SQLException {
     try (Statement statement = connection.createStatement()) {
       statement.execute("set application_name = 'program-" + i % 12 + "'");

@@ -119,6 +119,8 @@ class SessionsApiTest {
   @Test
   void what_cannot_be_told_says_why() throws Exception {
     assertThat(server.send("GET", "/api/instances/999999/sessions", null).status()).isEqualTo(404);
+    assertThat(server.send("GET", "/api/instances/999999/busy?from=1000&to=2000", null).status())
+        .isEqualTo(404);
     RunningServer.Answer wrong = server.send("GET", at + "/busy?from=1000&to=2000&by=colour", null);
     assertThat(wrong.status()).isEqualTo(422);
     assertThat(wrong.body().toString()).contains("wait, user, program");

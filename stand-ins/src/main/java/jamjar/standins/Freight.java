@@ -1,5 +1,6 @@
 package jamjar.standins;
 
+import jamjar.standins.booking.Doing;
 import jamjar.store.cluster.PrivateCluster;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -78,17 +79,10 @@ final class Freight implements AutoCloseable {
 
   private void run() {
     while (!ended) {
-      try (Connection connection = connect(DATABASE, "manifest-filing");
-          PreparedStatement file =
-              connection.prepareStatement(
-                  "insert into manifest (ship, state, weight) values (?, 'filed', ?)");
-          PreparedStatement clear =
-              connection.prepareStatement(
-                  "update manifest set state = 'cleared' where id in (select id from manifest"
-                      + " where state = 'filed' and ship = ? order by id limit 5)");
-          PreparedStatement list =
-              connection.prepareStatement(
-                  "select ship, sum(weight) from manifest where state = 'filed' group by ship")) {
+      try (Connection connection = connect(DATABASE, Doing.FILE_MANIFEST.program());
+          PreparedStatement file = connection.prepareStatement(Doing.FILE_MANIFEST.sql(0));
+          PreparedStatement clear = connection.prepareStatement(Doing.FILE_MANIFEST.sql(1));
+          PreparedStatement list = connection.prepareStatement(Doing.FILE_MANIFEST.sql(2))) {
         while (!ended) {
           String ship = "Gannet " + random.nextInt(7);
           file.setString(1, ship);

@@ -1,5 +1,6 @@
 package jamjar.collect.postgresql;
 
+import jamjar.collect.Bounds;
 import jamjar.core.session.Sample;
 import jamjar.core.session.Session;
 import jamjar.core.session.Who;
@@ -16,6 +17,8 @@ import java.util.Objects;
 final class ActivityQuery {
   /** So many are read one by one. */
   private static final int MOST = 5_000;
+
+  private static final int MOST_IDLE = 1_000;
 
   /** So much of a statement's text is looked at: of all together it must fit into one answer. */
   private static final int LONGEST = 4_000;
@@ -60,7 +63,8 @@ final class ActivityQuery {
       """
           + " "
           + OTHERS
-          + " group by 1, 2, 3 order by 4 desc limit 1000";
+          + " group by 1, 2, 3 order by 4 desc limit "
+          + MOST_IDLE;
 
   /**
    * One session as the engine tells of it.
@@ -106,10 +110,10 @@ final class ActivityQuery {
     try (PreparedStatement statement = connection.prepareStatement(IDLE)) {
       statement.setArray(1, array(without));
       try (ResultSet rows = statement.executeQuery()) {
-        while (rows.next()) {
+        while (all.size() < MOST_IDLE && rows.next()) {
           all.add(
               new Sample.Idle(
-                  rows.getString(1), rows.getString(2), rows.getString(3), rows.getInt(4)));
+                  text(rows, 1), text(rows, 2), text(rows, 3), Math.max(0, rows.getInt(4))));
         }
       }
     }
@@ -124,7 +128,7 @@ final class ActivityQuery {
     List<Row> all = new ArrayList<>();
     long engineAt = 0;
     try (ResultSet rows = statement.executeQuery()) {
-      while (rows.next()) {
+      while (all.size() < MOST && rows.next()) {
         engineAt = rows.getLong(18);
         all.add(row(rows));
       }
@@ -132,26 +136,32 @@ final class ActivityQuery {
     return new Told(engineAt, all);
   }
 
+  /** Whatever answers: never longer, and nothing in it that no database takes. */
+  private static String text(ResultSet row, int column) throws SQLException {
+    return Bounds.label(Objects.requireNonNullElse(row.getString(column), ""));
+  }
+
   private static Row row(ResultSet row) throws SQLException {
+    String type = text(row, 3);
+    String program = text(row, 5);
     Who who =
         new Who(
             row.getInt(1),
             row.getLong(2),
-            kind(row.getString(3)),
-            row.getString(4),
+            kind(type),
+            text(row, 4),
             // a worker of the engine has no name but what it is
-            row.getString(5).isEmpty() && !row.getString(3).equals("client backend")
-                ? row.getString(3)
-                : row.getString(5),
-            row.getString(6),
-            row.getString(7));
+            program.isEmpty() && !type.equals("client backend") ? type : program,
+            text(row, 6),
+            text(row, 7));
     int holds =
         (row.getBoolean(16) ? Session.XID : 0) + (row.getBoolean(17) ? Session.SNAPSHOT : 0);
+    String sql = Objects.requireNonNullElse(row.getString(11), "");
     return new Row(
         who,
-        state(row.getString(8)),
-        new Session.Wait(row.getString(9), row.getString(10)),
-        Objects.requireNonNullElse(row.getString(11), ""),
+        state(text(row, 8)),
+        new Session.Wait(text(row, 9), text(row, 10)),
+        sql.substring(0, Math.min(LONGEST, sql.length())).replace('\0', ' '),
         new Session.Since(row.getLong(12), row.getLong(13), row.getLong(14), 0),
         row.getInt(15),
         holds);

@@ -1,5 +1,6 @@
 package jamjar.collect.postgresql;
 
+import jamjar.collect.Bounds;
 import jamjar.core.session.Sample;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -75,7 +76,10 @@ final class BlockingQuery {
     static final Told NOBODY = new Told(Map.of(), Map.of(), List.of(), List.of());
   }
 
-  private record Row(Sample.Lock lock, long since, long order) {}
+  /**
+   * @param since 0 where it is not told
+   */
+  private record Row(Sample.Lock lock, long since) {}
 
   private final Connection connection;
   private final String locks;
@@ -110,7 +114,7 @@ final class BlockingQuery {
   }
 
   private static long[] orders(List<Row> rows) {
-    return rows.stream().mapToLong(Row::order).toArray();
+    return rows.stream().mapToLong(r -> r.since() > 0 ? r.since() : Long.MAX_VALUE).toArray();
   }
 
   private void ask(List<Integer> waiting, Map<Integer, List<Integer>> blockers)
@@ -134,18 +138,20 @@ final class BlockingQuery {
     try (PreparedStatement statement = connection.prepareStatement(locks)) {
       statement.setArray(1, connection.createArrayOf("int4", waiting.toArray()));
       try (ResultSet rows = statement.executeQuery()) {
-        while (rows.next()) {
+        while (all.size() < MOST_LOCKS && rows.next()) {
           int pid = rows.getInt(1);
           if (pid == 0) {
             pid = prepared(rows.getString(14), byVirtual);
           }
-          long since = rows.getLong(13);
           all.add(
               new Row(
                   new Sample.Lock(
-                      pid, rows.getBoolean(2), rows.getString(3), rows.getString(4), object(rows)),
-                  since,
-                  since > 0 ? since : Long.MAX_VALUE));
+                      pid,
+                      rows.getBoolean(2),
+                      Bounds.label(rows.getString(3)),
+                      Bounds.label(rows.getString(4)),
+                      Bounds.label(object(rows))),
+                  rows.getLong(13)));
         }
       }
     }
@@ -157,15 +163,15 @@ final class BlockingQuery {
     if (byVirtual.isEmpty()) {
       try (PreparedStatement statement = connection.prepareStatement(PREPARED);
           ResultSet rows = statement.executeQuery()) {
-        while (rows.next()) {
+        while (byVirtual.size() < MOST_LOCKS && rows.next()) {
           byVirtual.put(
               rows.getString(1),
               new Prepared(
                   -1 - byVirtual.size(),
-                  rows.getString(2),
+                  Bounds.label(rows.getString(2)),
                   rows.getLong(3),
-                  rows.getString(4),
-                  rows.getString(5)));
+                  Bounds.label(rows.getString(4)),
+                  Bounds.label(rows.getString(5))));
         }
       }
     }

@@ -31,6 +31,7 @@ class Sealing implements StoreMXBean {
   private static final long EVERY_SECONDS = 60;
   private static final long UNKNOWN = -1;
   private static final Duration SAMPLES_KEPT = Duration.ofDays(35);
+  private static final Duration AGED_EVERY = Duration.ofHours(1);
 
   private final MBeanServer server = ManagementFactory.getPlatformMBeanServer();
   // a process may hold more than one server, as those of tests do
@@ -49,6 +50,7 @@ class Sealing implements StoreMXBean {
           });
   private volatile Optional<StoreSize> size = Optional.empty();
   private volatile long spans;
+  private long agedNanos = System.nanoTime() - AGED_EVERY.toNanos();
 
   Sealing(Store store, Intake intake, Disk disk, StoreThere there, Clock clock) {
     this.store = store;
@@ -86,7 +88,10 @@ class Sealing implements StoreMXBean {
         LOG.info("event=aged-out tables={}", dropped);
       }
       int hours = store.samples().seal(clock.instant().minus(behind));
-      int aged = store.samples().age(clock.instant().minus(SAMPLES_KEPT));
+      // all of them are looked through: not each minute
+      boolean due = System.nanoTime() - agedNanos > AGED_EVERY.toNanos();
+      int aged = due ? store.samples().age(clock.instant().minus(SAMPLES_KEPT)) : 0;
+      agedNanos = due ? System.nanoTime() : agedNanos;
       if (hours + aged > 0) {
         LOG.info("event=samples-packed hours={} aged_out={}", hours, aged);
       }

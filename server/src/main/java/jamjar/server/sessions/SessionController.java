@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.function.ToLongFunction;
 import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -32,6 +33,10 @@ import org.springframework.web.bind.annotation.RestController;
 class SessionController {
   private static final int MOST_STEPS = 500;
   private static final int PARTS = 8;
+
+  /** Of samples packed, some ten seconds' work: a month of a hundred busy sessions each 5 s. */
+  private static final long MOST_BYTES = 128L << 20;
+
   private static final long[] WAITING_MS = {2_000, 15_000, 45_000, 180_000};
   private static final long[] RUNNING_MS = {5_000, 30_000, 120_000, 600_000};
 
@@ -49,8 +54,13 @@ class SessionController {
     this.watch = watch;
   }
 
-  /** What is known of a moment: a sample, or why there is none. */
-  private record Found(int every, Optional<Sample> sample, String why) {}
+  /**
+   * What is known of a moment: a sample, or why there is none.
+   *
+   * @param before the sample before it, looked for when it is wanted
+   */
+  private record Found(
+      int every, Optional<Sample> sample, Supplier<Optional<Sample>> before, String why) {}
 
   /**
    * @param at epoch ms; the latest sample without
@@ -90,14 +100,7 @@ class SessionController {
       return LocksView.nothing(found.every(), found.why());
     }
     Sample sample = found.sample().get();
-    Optional<Sample> before =
-        store
-            .samples()
-            .at(
-                id,
-                sample.at().minusNanos(1000),
-                Duration.ofSeconds(LATELY * (long) found.every()));
-    return LocksView.of(found.every(), sample, before, texts(id, sample));
+    return LocksView.of(found.every(), sample, found.before().get(), texts(id, sample));
   }
 
   /**
@@ -124,6 +127,13 @@ class SessionController {
           "Sessions are split by "
               + Arrays.stream(Busy.By.values()).map(Busy.By::word).collect(Collectors.joining(", "))
               + ".");
+    }
+    requireInstance(id);
+    if (store.samples().bytes(id, Instant.ofEpochMilli(from), Instant.ofEpochMilli(to))
+        > MOST_BYTES) {
+      throw Problem.field(
+          "from",
+          "In this window there are more samples than are added up at once. Look at a shorter one.");
     }
     int every = watch.sampling(id).map(Sampling::everyS).orElse(1);
     long stepMs = Math.max(every * 1000L, (to - from + steps - 1) / steps);
@@ -180,19 +190,31 @@ class SessionController {
   }
 
   private Found find(int id, Long at) {
+    requireInstance(id);
+    Optional<Sampling> sampling = watch.sampling(id);
+    int every = sampling.map(Sampling::everyS).orElse(0);
+    // of one that is not sampled now there may be samples from before
+    Duration within = Duration.ofSeconds(LATELY * Math.max(5L, every));
+    if (at == null) {
+      Optional<Sample> latest = sampling.flatMap(Sampling::latest);
+      return new Found(
+          every,
+          latest,
+          () -> latest.flatMap(s -> store.samples().at(id, s.at().minusMillis(1), within)),
+          why(sampling));
+    }
+    List<Sample> two = store.samples().lastTwo(id, Times.of("at", at), within);
+    return new Found(
+        every,
+        two.stream().findFirst(),
+        () -> two.stream().skip(1).findFirst(),
+        "no sample was taken in the " + within.toSeconds() + " s before");
+  }
+
+  private void requireInstance(int id) {
     if (store.instances().byId(id).isEmpty()) {
       throw Problem.unknown("There is no instance " + id + ".");
     }
-    Optional<Sampling> sampling = watch.sampling(id);
-    int every = sampling.map(Sampling::everyS).orElse(0);
-    if (at == null) {
-      return new Found(every, sampling.flatMap(Sampling::latest), why(sampling));
-    }
-    // of one that is not sampled now there may be samples from before
-    Duration within = Duration.ofSeconds(LATELY * Math.max(5L, every));
-    Optional<Sample> sample = store.samples().at(id, Times.of("at", at), within);
-    return new Found(
-        every, sample, "no sample was taken in the " + within.toSeconds() + " s before");
   }
 
   private static String why(Optional<Sampling> sampling) {

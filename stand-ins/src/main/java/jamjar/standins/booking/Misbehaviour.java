@@ -27,7 +27,7 @@ public final class Misbehaviour {
     try (Connection connection = folder.connect("fare-reload");
         Statement statement = connection.createStatement()) {
       connection.setAutoCommit(false);
-      statement.execute("lock table sailing in access exclusive mode");
+      statement.execute(Doing.RELOAD);
       out.println("holding an exclusive lock on sailing for " + words(time));
       Thread.sleep(time.toMillis());
       connection.rollback();

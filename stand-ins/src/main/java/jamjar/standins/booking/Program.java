@@ -8,20 +8,17 @@ import java.util.SplittableRandom;
 
 /** The programs of Skerry Line that use the bookings; each runs one transaction at a time. */
 enum Program {
-  HOLD_BERTH("booking-web", "booking_app", 8.0) {
+  HOLD_BERTH(Doing.HOLD_BERTH) {
     @Override
     void run(Connection connection, SplittableRandom random) throws SQLException {
       int sailing = sailing(random);
       int number = 1 + random.nextInt(400);
       // two people want the same sailing: the second waits for the row of the first
-      try (PreparedStatement lock =
-          connection.prepareStatement("select berths from sailing where id = ? for update")) {
+      try (PreparedStatement lock = connection.prepareStatement(Doing.HOLD_BERTH.sql(0))) {
         lock.setInt(1, sailing);
         lock.executeQuery().close();
       }
-      try (PreparedStatement hold =
-          connection.prepareStatement(
-              "update berth set held_by = ? where sailing = ? and number = ?")) {
+      try (PreparedStatement hold = connection.prepareStatement(Doing.HOLD_BERTH.sql(1))) {
         hold.setLong(1, random.nextLong(1_000_000));
         hold.setInt(2, sailing);
         hold.setInt(3, number);
@@ -30,13 +27,10 @@ enum Program {
       pause(random, 40);
     }
   },
-  PAY("booking-pay", "booking_app", 5.0) {
+  PAY(Doing.PAY) {
     @Override
     void run(Connection connection, SplittableRandom random) throws SQLException {
-      try (PreparedStatement book =
-          connection.prepareStatement(
-              "insert into booking (sailing, lead_name, vehicles, fare, paid_at)"
-                  + " values (?, ?, ?, ?, now())")) {
+      try (PreparedStatement book = connection.prepareStatement(Doing.PAY.sql(0))) {
         book.setInt(1, sailing(random));
         book.setString(2, "Traveller " + random.nextInt(90_000));
         book.setInt(3, random.nextInt(3));
@@ -45,64 +39,53 @@ enum Program {
       }
     }
   },
-  QUOTE_FARE("fare-quotes", "fares_app", 14.0) {
+  QUOTE_FARE(Doing.QUOTE_FARE) {
     @Override
     void run(Connection connection, SplittableRandom random) throws SQLException {
-      try (PreparedStatement quote =
-          connection.prepareStatement(
-              "select f.season, f.price, s.departs from sailing s join fare f on f.route = s.route"
-                  + " where s.id = ?")) {
+      try (PreparedStatement quote = connection.prepareStatement(Doing.QUOTE_FARE.sql(0))) {
         quote.setInt(1, sailing(random));
         drain(quote);
       }
     }
   },
-  SCAN("gate-scan", "gates_app", 6.0) {
+  SCAN(Doing.SCAN) {
     @Override
     void run(Connection connection, SplittableRandom random) throws SQLException {
-      try (PreparedStatement scan =
-          connection.prepareStatement("insert into gate_scan (booking, gate) values (?, ?)")) {
+      try (PreparedStatement scan = connection.prepareStatement(Doing.SCAN.sql(0))) {
         scan.setLong(1, 1 + random.nextInt(40_000));
         scan.setInt(2, 1 + random.nextInt(6));
         scan.executeUpdate();
       }
     }
   },
-  REPORT("refund-report", "refund_app", 2.0) {
+  REPORT(Doing.REPORT) {
     @Override
     void run(Connection connection, SplittableRandom random) throws SQLException {
-      try (PreparedStatement report =
-          connection.prepareStatement(
-              "select lead_name, sum(fare) from booking where sailing = ? group by lead_name"
-                  + " order by 2 desc")) {
+      try (PreparedStatement report = connection.prepareStatement(Doing.REPORT.sql(0))) {
         report.setInt(1, sailing(random));
         drain(report);
       }
     }
   };
 
-  private final String application;
-  private final String user;
-  private final double perSecond;
+  private final Doing doing;
 
-  Program(String application, String user, double perSecond) {
-    this.application = application;
-    this.user = user;
-    this.perSecond = perSecond;
+  Program(Doing doing) {
+    this.doing = doing;
   }
 
   abstract void run(Connection connection, SplittableRandom random) throws SQLException;
 
   String application() {
-    return application;
+    return doing.program();
   }
 
   String user() {
-    return user;
+    return doing.user();
   }
 
   double perSecond() {
-    return perSecond;
+    return doing.perSecond();
   }
 
   private static int sailing(SplittableRandom random) {

@@ -5,6 +5,7 @@ import jamjar.core.session.Sample;
 import jamjar.core.session.Session;
 import jamjar.core.session.StatementText;
 import jamjar.core.session.Who;
+import jamjar.standins.booking.Doing;
 import jamjar.store.samples.SampleStore;
 import java.time.Duration;
 import java.time.Instant;
@@ -58,7 +59,7 @@ public final class SampledPast {
     this.past = past;
     this.story = story;
     this.seed = seed * 31 + name.hashCode();
-    this.doing = Doing.on(name);
+    this.doing = name.equals(EngineStory.FREIGHT) ? List.of(Doing.FILE_MANIFEST) : Doing.BOOKINGS;
     doing.forEach(one -> one.statements().forEach(this::statement));
     statement(Doing.RELOAD);
   }
@@ -157,9 +158,9 @@ public final class SampledPast {
 
     /** Most are of who is busiest. */
     private Doing any() {
-      double place = random.nextDouble() * doing.stream().mapToDouble(Doing::share).sum();
+      double place = random.nextDouble() * doing.stream().mapToDouble(Doing::perSecond).sum();
       for (Doing one : doing) {
-        place -= one.share();
+        place -= one.perSecond();
         if (place <= 0) {
           return one;
         }
@@ -265,7 +266,7 @@ public final class SampledPast {
               who,
               Session.State.ACTIVE,
               new Session.Wait("Lock", direct ? "relation" : "transactionid"),
-              direct ? Doing.LOCKS : Doing.HOLDS,
+              Doing.HOLD_BERTH.sql(direct ? 0 : 1),
               new Session.Since(since, since, since - 12, since),
               Session.XID | Session.SNAPSHOT,
               List.of(blocker)));
@@ -296,7 +297,7 @@ public final class SampledPast {
               who,
               Session.State.ACTIVE,
               new Session.Wait("Lock", "transactionid"),
-              Doing.LOCKS,
+              Doing.HOLD_BERTH.sql(0),
               new Session.Since(since, since, since - 1, since),
               Session.SNAPSHOT,
               List.of(blocker)));

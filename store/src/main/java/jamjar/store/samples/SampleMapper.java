@@ -14,7 +14,7 @@ interface SampleMapper {
   /** Packed samples: one, or those of an hour. */
   record Row(int instance, Instant at, byte[] body) {}
 
-  record Text(long fingerprint, String body, Instant firstAt) {}
+  record Text(long fingerprint, String body) {}
 
   @Insert(
       """
@@ -57,6 +57,14 @@ interface SampleMapper {
       @Param("to") Instant to,
       @Param("after") Instant after,
       @Param("most") int most);
+
+  /** How much is packed of hours that touch the time, in bytes. */
+  @Select(
+      """
+      select coalesce(sum(octet_length(body)), 0) from sample_hour
+      where instance = #{instance} and from_at > #{from}::timestamptz - interval '1 hour' and from_at < #{to}
+      """)
+  long bytes(@Param("instance") int instance, @Param("from") Instant from, @Param("to") Instant to);
 
   /** The oldest hour that has rows and is over by then. */
   @Select(
@@ -116,7 +124,7 @@ interface SampleMapper {
 
   @Select(
       """
-      select fingerprint, body, first_at from statement_text
+      select fingerprint, body from statement_text
       where instance = #{instance} and fingerprint = any(#{fingerprints})
       """)
   List<Text> texts(@Param("instance") int instance, @Param("fingerprints") long[] fingerprints);

@@ -6,7 +6,9 @@ import jamjar.core.session.Sample;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayDeque;
 import java.util.Collection;
+import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -84,6 +86,13 @@ public final class SampleStore {
     }
   }
 
+  /** How much would be read of a time, packed, in bytes: what is not sealed yet is little. */
+  public long bytes(int instance, Instant from, Instant to) {
+    try (SqlSession session = asking.openSession(true)) {
+      return session.getMapper(SampleMapper.class).bytes(instance, from, to);
+    }
+  }
+
   private static void read(SampleMapper.Row row, Consumer<Sample> taking) {
     try {
       SampleChunk.read(row.body(), taking);
@@ -98,9 +107,23 @@ public final class SampleStore {
 
   /** The last sample until a moment, that included; empty where there is none for so long. */
   public Optional<Sample> at(int instance, Instant at, Duration within) {
-    Sample[] last = new Sample[1];
-    between(instance, at.minus(within), at.plusNanos(1000), sample -> last[0] = sample);
-    return Optional.ofNullable(last[0]);
+    return lastTwo(instance, at, within).stream().findFirst();
+  }
+
+  /** As above with the one before it, if that is within that time too; the later one first. */
+  public List<Sample> lastTwo(int instance, Instant at, Duration within) {
+    Deque<Sample> last = new ArrayDeque<>();
+    between(
+        instance,
+        at.minus(within),
+        at.plusNanos(1000),
+        sample -> {
+          last.addFirst(sample);
+          if (last.size() > 2) {
+            last.removeLast();
+          }
+        });
+    return List.copyOf(last);
   }
 
   /** The texts of statements, as far as they are known. */

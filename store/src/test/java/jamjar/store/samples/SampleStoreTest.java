@@ -87,7 +87,11 @@ class SampleStoreTest {
     keep(other, NIGHT, Duration.ofSeconds(60), 3);
     List<Sample> before = between(engine, NIGHT, NIGHT.plusSeconds(5000));
     assertThat(before).hasSize(300).contains(sample(NIGHT.plusSeconds(10), 2));
+    assertThat(store.samples().bytes(engine, NIGHT, NIGHT.plusSeconds(60))).isZero();
     assertThat(store.samples().seal(NIGHT.plusSeconds(1500))).isEqualTo(2);
+    assertThat(store.samples().bytes(engine, NIGHT, NIGHT.plusSeconds(60))).isPositive();
+    assertThat(store.samples().bytes(engine, NIGHT.plusSeconds(7200), NIGHT.plusSeconds(9000)))
+        .isZero();
     assertThat(between(engine, NIGHT, NIGHT.plusSeconds(5000))).isEqualTo(before);
     // the hour that is not over, and nothing twice
     assertThat(store.samples().seal(NIGHT.plusSeconds(1500))).isZero();
@@ -98,6 +102,8 @@ class SampleStoreTest {
         .hasValue(sample(NIGHT.plusSeconds(10), 2));
     assertThat(store.samples().at(engine, NIGHT.plusSeconds(10), Duration.ofSeconds(15)))
         .hasValue(sample(NIGHT.plusSeconds(10), 2));
+    assertThat(store.samples().lastTwo(engine, NIGHT.plusSeconds(12), Duration.ofSeconds(15)))
+        .containsExactly(sample(NIGHT.plusSeconds(10), 2), sample(NIGHT.plusSeconds(5), 1));
     assertThat(store.samples().at(engine, NIGHT.minusSeconds(1), Duration.ofSeconds(15))).isEmpty();
   }
 
