@@ -66,19 +66,13 @@ public final class PostgresSampler implements Sampler {
 
   @Override
   public Sampled sample() throws CollectFailed {
-    try {
-      connect();
-      return take();
-    } catch (SQLException e) {
-      close();
-      throw new CollectFailed(PostgresRefusals.of(target, e), e);
-    } catch (RuntimeException e) {
-      close();
-      if (PostgresRefusals.ofDriver(e)) {
-        throw new CollectFailed(PostgresRefusals.garbled(target, e), e);
-      }
-      throw e;
-    }
+    return Asking.guarded(
+        target,
+        this::close,
+        () -> {
+          connect();
+          return take();
+        });
   }
 
   private void connect() throws SQLException, CollectFailed {

@@ -2,6 +2,7 @@ package jamjar.store.samples;
 
 import jamjar.core.chunk.CorruptChunk;
 import jamjar.core.chunk.SampleChunk;
+import jamjar.core.chunk.SamplePacking;
 import jamjar.core.session.Sample;
 import java.time.Duration;
 import java.time.Instant;
@@ -190,7 +191,7 @@ public final class SampleStore {
                       new SampleMapper.Row(instance, from, body),
                       sample -> alone.put(sample.at(), SampleChunk.write(List.of(sample)))));
       mapper.take(instance, from, to).forEach(row -> alone.put(row.at(), row.body()));
-      SampleChunk.Packing packing = new SampleChunk.Packing();
+      SamplePacking packing = new SamplePacking();
       alone.forEach((at, body) -> read(new SampleMapper.Row(instance, at, body), packing::add));
       mapper.seal(instance, from, packing.count(), packing.bytes());
       session.commit();
