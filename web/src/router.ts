@@ -13,6 +13,11 @@ export const router = createRouter({
       name: 'sessions',
       component: () => import('./sessions/SessionsPage.vue'),
     },
+    {
+      path: '/statements',
+      name: 'statements',
+      component: () => import('./statements/StatementsPage.vue'),
+    },
     { path: '/locks', name: 'locks', component: () => import('./locks/LocksPage.vue') },
     { path: '/memory', name: 'memory', component: () => import('./memory/MemoryPage.vue') },
     { path: '/pools', name: 'pools', component: () => import('./pools/PoolsPage.vue') },

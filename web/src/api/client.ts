@@ -34,6 +34,8 @@ import type {
   Series,
   SeriesFigures,
   Sessions,
+  Statement,
+  Statements,
   StoredCredential,
   StoreView,
   ToldFact,
@@ -95,6 +97,11 @@ const ask = <T>(path: string, signal?: AbortSignal) => call<T>('GET', path, unde
 
 const insisting = (insist: boolean) => (insist ? '?insist=true' : '')
 
+const query = (asked: Record<string, string | number | undefined>) =>
+  Object.entries(asked)
+    .filter(([, value]) => value !== undefined)
+    .map(([name, value]) => `${name}=${encodeURIComponent(value ?? '')}`)
+    .join('&')
 const atMoment = (at: number | undefined) => (at === undefined ? '' : `?at=${Math.round(at)}`)
 
 export const api = {
@@ -141,8 +148,25 @@ export const api = {
     ask<Sessions>(`/api/instances/${id}/sessions${atMoment(at)}`, signal),
   locks: (id: number, at: number | undefined, signal?: AbortSignal) =>
     ask<Locks>(`/api/instances/${id}/locks${atMoment(at)}`, signal),
+  statements: (
+    id: number,
+    { vs, ...asked }: { order: string; by: string; from: number; to: number; vs?: number },
+    signal?: AbortSignal,
+  ) => ask<Statements>(`/api/instances/${id}/statements?${query({ ...asked, vs })}`, signal),
+  statement: (
+    id: number,
+    print: string,
+    from: number,
+    to: number,
+    steps: number,
+    signal?: AbortSignal,
+  ) =>
+    ask<Statement>(
+      `/api/instances/${id}/statements/${print}?${query({ from, to, steps })}`,
+      signal,
+    ),
   busy: (id: number, by: string, from: number, to: number, steps: number, signal?: AbortSignal) =>
-    ask<Busy>(`/api/instances/${id}/busy?by=${by}&from=${from}&to=${to}&steps=${steps}`, signal),
+    ask<Busy>(`/api/instances/${id}/busy?${query({ by, from, to, steps })}`, signal),
   learn: (id: number) => call<void>('POST', `/api/instances/${id}/learn`),
   ranking: (id: number, counter: string, from: number, to: number, signal?: AbortSignal) =>
     ask<Ranking>(

@@ -484,6 +484,38 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/instances/{id}/statements': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['statements']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/instances/{id}/statements/{fingerprint}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['statement']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}/sessions': {
     parameters: {
       query?: never
@@ -1324,6 +1356,110 @@ export interface components {
       process: number
       command: string
       own: boolean
+    }
+    Statements: {
+      why: string
+      /** Format: int64 */
+      coveredMs: number
+      versus: components['schemas']['StatementsVersus']
+      /** Format: int64 */
+      evictions: number
+      /** Format: double */
+      callsPerSecond: number
+      /** Format: double */
+      timePerSecond: number
+      rows: components['schemas']['StatementsRow'][]
+      /** Format: int32 */
+      others: number
+      /** Format: double */
+      othersShare: number
+      /** Format: double */
+      unnamedShare: number
+      active: components['schemas']['StatementsActive'][]
+    }
+    StatementsActive: {
+      /** Format: double */
+      sampled: number
+      /** Format: double */
+      booked: number
+      /** Format: double */
+      running: number
+      /** Format: double */
+      notCovered: number
+    }
+    StatementsChanged: {
+      kind: string
+      /** Format: double */
+      total: number
+      /** Format: double */
+      moreOften: number
+      /** Format: double */
+      slower: number
+      /** Format: double */
+      callsPerSecondBefore: number
+      /** Format: double */
+      meanBefore: number | null
+    }
+    StatementsRow: {
+      fingerprint: string
+      name: string
+      /** Format: int64 */
+      firstSeen: number
+      top: boolean
+      users: string[]
+      databases: string[]
+      /** Format: int64 */
+      calls: number
+      /** Format: double */
+      callsPerSecond: number
+      /** Format: double */
+      timePerSecond: number
+      /** Format: double */
+      share: number
+      /** Format: double */
+      mean: number | null
+      /** Format: double */
+      rowsPerSecond: number
+      /** Format: double */
+      rowsPerCall: number | null
+      /** Format: double */
+      readsPerSecond: number
+      /** Format: double */
+      blocksPerCall: number | null
+      /** Format: double */
+      temporaryPerSecond: number
+      change: components['schemas']['StatementsChanged']
+    }
+    StatementsVersus: {
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      to: number
+      /** Format: int64 */
+      coveredMs: number
+    }
+    Statement: {
+      fingerprint: string
+      text: string
+      /** Format: int64 */
+      firstSeen: number
+      /** Format: int64 */
+      stepMs: number
+      at: number[]
+      callsPerSecond: number[]
+      mean: number[]
+      callers: components['schemas']['StatementCaller'][]
+    }
+    StatementCaller: {
+      user: string
+      database: string
+      top: boolean
+      /** Format: int64 */
+      calls: number
+      /** Format: double */
+      timePerSecond: number
+      /** Format: double */
+      mean: number | null
     }
     IdleSessions: {
       user: string
@@ -2665,6 +2801,61 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Found'][]
+        }
+      }
+    }
+  }
+  statements: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+        vs?: number
+        by?: string
+        order?: string
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Statements']
+        }
+      }
+    }
+  }
+  statement: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+        steps?: number
+      }
+      header?: never
+      path: {
+        id: number
+        fingerprint: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Statement']
         }
       }
     }

@@ -1,32 +1,24 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api } from '@/api/client'
-import { useAnswer } from '@/api/useAnswer'
 import type { RankedRow, Series } from '@/api/types'
 import type { Column } from '@/list/columns'
 import DataTable from '@/list/DataTable.vue'
 import { number } from '@/text/format'
-import { useWindow } from '@/window/useWindow'
+import { useOverWindow } from '@/window/useOverWindow'
 
 /** A counter that has labels: one row for each, and one for all together, over the window. */
 const props = defineProps<{ instance: number; counter: string; about?: Series }>()
 const emit = defineEmits<{ close: []; chart: [series: number] }>()
-const window = useWindow()
 const sort = ref('mean')
 
 /** Live it follows, every ten seconds. */
-const { answer: ranking, failure } = useAnswer(
+const { answer, failure } = useOverWindow(
   () => ({ instance: props.instance, counter: props.counter }),
-  async ({ instance, counter }, signal) => {
-    const [from, to] = [Math.round(window.from.value), Math.round(window.to.value)]
-    const asked = window.live.value ? window.width.value : `${from} ${to}`
-    return { ...(await api.ranking(instance, counter, from, to, signal)), asked }
-  },
-  {
-    instead: () => (window.live.value ? window.width.value : [window.from.value, window.to.value]),
-    follows: () => window.live.value && Math.floor(window.to.value / 10_000),
-  },
+  ({ instance, counter }, from, to, signal) => api.ranking(instance, counter, from, to, signal),
+  10_000,
 )
+const ranking = computed(() => answer.value?.told)
 
 const unit = computed(() => props.about?.unit ?? '')
 const total = computed(() => props.about?.shape === 'total')
@@ -72,7 +64,7 @@ const unitOf = (key: string) => (key === 'sum' ? unit.value.replace(/\/s$/, '') 
     :columns="columns"
     :rows="rows"
     :row-key="(row) => `${row.series}`"
-    :about="[instance, counter, ranking.asked]"
+    :about="[instance, counter, answer?.asked]"
   >
     <template #name="{ row }">
       <button class="link" type="button" @click="emit('chart', row.series)">

@@ -5,6 +5,7 @@ import { usePickedInstances } from '@/instances/usePickedInstances'
 import { momentInWords } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import { useLink } from '@/window/useLink'
+import { standing } from '@/window/useWindow'
 
 /** The moment that was clicked on in a chart, and what else can be asked of it. */
 const moment = useMoment()
@@ -13,6 +14,9 @@ const now = useClock()
 const here = usePickedInstances()
 const { link } = useLink()
 const engine = computed(() => here.value.some((i) => i.kind === 'postgresql'))
+/** Statements are counted by the minute: those of some minutes around it. */
+const AROUND = 5 * 60_000
+const around = computed(() => standing((pinned.value ?? 0) - AROUND, (pinned.value ?? 0) + AROUND))
 function letGo() {
   pinned.value = undefined
   moment.value = undefined
@@ -25,6 +29,7 @@ function letGo() {
     <template v-if="engine">
       <RouterLink class="link" :to="link('/sessions')">sessions then</RouterLink>
       <RouterLink class="link" :to="link('/locks')">locks then</RouterLink>
+      <RouterLink class="link" :to="link('/statements', around)">statements then</RouterLink>
     </template>
     <button type="button" class="link" @click="letGo">let go</button>
   </span>

@@ -5,13 +5,15 @@ export type Question = { key: string; name: string; path: string; why: string }
 
 /** The pages that answer a question of what is picked. */
 export const QUESTION_PATHS = [
-  ...['/now', '/sessions', '/locks', '/memory', '/pools', '/counters'],
+  ...['/now', '/sessions', '/statements', '/locks', '/memory', '/pools', '/counters'],
   ...['/applications', '/facts', '/beans'],
 ]
 const HEAP = ['jvm', 'appserver', 'jamjar']
 const POOLS = ['appserver', 'jamjar']
 const ENGINES = ['postgresql']
 const NO_ENGINE = 'It has no sessions of a database: of PostgreSQL engines.'
+
+const NO_STATEMENTS = 'It counts no statements: PostgreSQL engines do.'
 
 /** What can be asked of the picked instances. */
 export function questions(picked: Instance[]): Question[] {
@@ -21,7 +23,7 @@ export function questions(picked: Instance[]): Question[] {
   return [
     ask('1', 'Now', '/now'),
     ask('2', 'Sessions', '/sessions', some(ENGINES) ? '' : NO_ENGINE),
-    ask('3', 'Statements', '', 'Statements are summed, but not yet kept one by one.'),
+    ask('3', 'Statements', '/statements', some(ENGINES) ? '' : NO_STATEMENTS),
     ask('4', 'Locks', '/locks', some(ENGINES) ? '' : NO_ENGINE),
     ask(
       '5',

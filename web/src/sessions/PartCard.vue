@@ -8,11 +8,12 @@ import { number } from '@/text/format'
 import { useShownMoment } from '@/window/useShownMoment'
 import { useZoom } from '@/window/useZoom'
 
-/** One part of the sessions as a small chart: how many there were, on average, in each step. */
+/** One part of what is counted as a small chart: its mean in each step. */
 const props = defineProps<{
   title: string
   about: string
   points: Points
+  unit?: string
   beside: Points[]
   from: number
   to: number
@@ -46,7 +47,7 @@ const value = computed(() => {
         </button>
         <template v-else>{{ title }}</template>
       </h2>
-      <strong data-testid="mean">{{ value === null ? '◌' : number(value, '') }}</strong>
+      <strong data-testid="mean">{{ value === null ? '◌' : number(value, unit ?? '') }}</strong>
     </header>
     <p class="soft">{{ about }}</p>
     <BandChart
@@ -55,7 +56,7 @@ const value = computed(() => {
       :beside="beside"
       :from="from"
       :to="to"
-      unit=""
+      :unit="unit ?? ''"
       :good-end="0"
       :title="title"
       :markers="markers"

@@ -59,7 +59,7 @@ const normalOfPart = (name: string) =>
       ? normalOf('sessions.active_not_waiting')
       : normalOf('sessions.waiting', name === 'waits for its client' ? 'Client' : name)
 const parts = computed(() => {
-  const busy = split.value?.busy
+  const busy = split.value?.told
   if (!busy) return []
   return busy.parts.map((part) => ({
     name: part.name,
@@ -68,7 +68,7 @@ const parts = computed(() => {
     points: asPoints(busy, part.mean),
   }))
 })
-const whole = computed(() => split.value && asPoints(split.value.busy, split.value.busy.all))
+const whole = computed(() => split.value && asPoints(split.value.told, split.value.told.all))
 const beside = computed(() => (whole.value ? [whole.value] : []))
 
 /** The same word by which the window is split. */

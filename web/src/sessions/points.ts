@@ -1,7 +1,14 @@
-import type { Busy, Points } from '@/api/types'
+import type { Points } from '@/api/types'
 
-/** A part of the sessions over time, as a chart draws it. Where there is no sample there is a gap. */
-export function asPoints(busy: Busy, mean: (number | null)[]): Points {
+/** What is known in steps of one length; null where nothing is. */
+type Stepped = { at: number[]; stepMs: number; all: (number | null)[] }
+
+/**
+ * A part of it over time, as a chart draws it.
+ *
+ * @param why there is a gap where nothing is known
+ */
+export function asPoints(busy: Stepped, mean: (number | null)[], why = 'not sampled'): Points {
   const none = mean.map(() => null)
   const half = busy.stepMs / 2
   const spans: Points['spans'] = []
@@ -10,7 +17,7 @@ export function asPoints(busy: Busy, mean: (number | null)[]): Points {
     if (value !== null) return
     const last = spans.at(-1)
     if (last && last.to === from) last.to = from + busy.stepMs
-    else spans.push({ from, to: from + busy.stepMs, why: 'not sampled' })
+    else spans.push({ from, to: from + busy.stepMs, why })
   })
   return {
     series: 0,

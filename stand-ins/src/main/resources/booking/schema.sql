@@ -48,3 +48,10 @@ insert into booking (sailing, lead_name, vehicles, fare)
   from generate_series(1, 300000) n;
 create index booking_sailing on booking (sailing);
 alter table booking add foreign key (sailing) references sailing;
+create table loyalty_entry (
+  id        bigint generated always as identity primary key,
+  member    int not null,
+  points    int not null
+);
+insert into loyalty_entry (member, points)
+  select 1 + n * 7 % 4000, 5 + n % 90 from generate_series(1, 40000) n;

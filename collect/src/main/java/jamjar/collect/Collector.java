@@ -1,7 +1,9 @@
 package jamjar.collect;
 
 import jamjar.core.reading.RawReading;
+import jamjar.core.statement.Counted;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * Reads one source of one target. Used by one thread; connects when first read and again after a
@@ -22,8 +24,26 @@ public interface Collector extends AutoCloseable {
   /** Takes one reading. After a failure the next call tries anew. */
   RawReading read() throws CollectFailed;
 
-  /** The last reading was not kept: the next one counts on from the one before it. */
+  /**
+   * What was read last was not kept: the next reading counts on from the one before it, and what
+   * was counted is told again.
+   */
   default void dropped() {}
+
+  /**
+   * What was counted of statements, and the texts of those that were not told before.
+   *
+   * @param texts by fingerprint; nothing in them is a value that somebody gave
+   */
+  record CountedStatements(Counted counted, Map<Long, String> texts) {}
+
+  /**
+   * What was counted of statements in the minute that ended with the last reading: told once, and
+   * again where that was not kept.
+   */
+  default Optional<CountedStatements> counted() {
+    return Optional.empty();
+  }
 
   /**
    * What the target said of itself when last looked at, such as its version; settings, arguments

@@ -6,6 +6,7 @@ import jamjar.standins.booking.BookingEngine;
 import jamjar.standins.booking.Ledger;
 import jamjar.standins.booking.Load;
 import jamjar.standins.history.Calibration;
+import jamjar.standins.history.CountedPast;
 import jamjar.standins.history.EnginePast;
 import jamjar.standins.history.EngineStory;
 import jamjar.standins.history.History;
@@ -34,6 +35,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.function.Predicate;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.ParentCommand;
@@ -238,7 +240,16 @@ final class Estate implements Callable<Integer> {
       Calibration usual = Calibration.read(folder.calibration(name));
       SampledPast past =
           new SampledPast(name, past(name, usual, story, ofEngines), ofEngines, seed);
+      there.statements().tell(id.get(), past.texts(), past.begin(opened));
       past.write(there.samples(), id.get(), opened);
+      new CountedPast(
+              name,
+              past(name, usual, story, ofEngines),
+              usual,
+              ofEngines,
+              cutOff(name, story),
+              seed)
+          .write(there.statements(), id.get(), opened);
       progress("the sessions of " + name + " are there");
     }
   }
@@ -259,23 +270,23 @@ final class Estate implements Callable<Integer> {
 
   private History.Subject engine(
       String name, Calibration usual, Story story, EngineStory ofEngines) {
-    String site = name.equals(EngineStory.WRITER) ? "Northquay" : "Southmole";
     return new History.Subject(
         name,
-        site,
+        site(name),
         (from, to, every, taking) ->
             past(name, usual, story, ofEngines).read(from, to, every, taking));
   }
 
+  private static String site(String name) {
+    return name.equals(EngineStory.WRITER) ? "Northquay" : "Southmole";
+  }
+
+  private static Predicate<Instant> cutOff(String name, Story story) {
+    return at -> site(name).equals(story.cutOff().site()) && story.cutOff().holds(at);
+  }
+
   private EnginePast past(String name, Calibration usual, Story story, EngineStory ofEngines) {
-    String site = name.equals(EngineStory.WRITER) ? "Northquay" : "Southmole";
-    return new EnginePast(
-        name,
-        POSTGRESQL,
-        usual,
-        ofEngines,
-        at -> site.equals(story.cutOff().site()) && story.cutOff().holds(at),
-        seed);
+    return new EnginePast(name, POSTGRESQL, usual, ofEngines, cutOff(name, story), seed);
   }
 
   private void progress(String words) {

@@ -23,10 +23,12 @@ import jamjar.store.mapping.ArrayHandlers;
 import jamjar.store.mapping.LabelsHandler;
 import jamjar.store.markers.MarkerMapper;
 import jamjar.store.normals.NormalStore;
+import jamjar.store.packed.PackedHours;
 import jamjar.store.readings.ReadingStore;
 import jamjar.store.samples.SampleStore;
 import jamjar.store.series.SeriesMapper;
 import jamjar.store.silences.SilenceMapper;
+import jamjar.store.statements.StatementStore;
 import jamjar.store.watching.WatchingMapper;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -75,6 +77,7 @@ public final class Store implements AutoCloseable {
   private final FactStore facts;
   private final NormalStore normals;
   private final SampleStore samples;
+  private final StatementStore statements;
   private final SqlSession beat;
   private final SqlSession watched;
   private final SqlSessionFactory writer;
@@ -138,6 +141,7 @@ public final class Store implements AutoCloseable {
     this.readings = new ReadingStore(writer, watched, asker, StoreAway::is);
     this.normals = new NormalStore(writer, asker);
     this.samples = new SampleStore(writer, asker);
+    this.statements = new StatementStore(writer, asker);
     this.states = new LimitStates(watched);
     this.judged = new JudgedStore(writer);
     this.facts = new FactStore(watched);
@@ -290,6 +294,10 @@ public final class Store implements AutoCloseable {
     return samples;
   }
 
+  public StatementStore statements() {
+    return statements;
+  }
+
   public ReadingStore readings() {
     return readings;
   }
@@ -332,7 +340,8 @@ public final class Store implements AutoCloseable {
     configuration.addMapper(SizeMapper.class);
     LimitStates.addMapper(configuration);
     NormalStore.addMapper(configuration);
-    SampleStore.addMapper(configuration);
+    PackedHours.addMapper(configuration);
+    StatementStore.addMapper(configuration);
     ReadingStore.addMapper(configuration);
     return configuration;
   }

@@ -84,7 +84,7 @@ public final class PostgresCollector implements Collector {
                 new DatabasesQuery(own),
                 new ServerQuery(),
                 new ReplicationQuery(),
-                new StatementsQuery(),
+                new StatementsQuery(clock),
                 new SizesQuery(),
                 new TableSizesQuery(),
                 new TablesQuery(),
@@ -117,6 +117,14 @@ public final class PostgresCollector implements Collector {
   @Override
   public void dropped() {
     queries.forEach(Query::forget);
+  }
+
+  @Override
+  public Optional<CountedStatements> counted() {
+    return queries.stream()
+        .filter(StatementsQuery.class::isInstance)
+        .flatMap(query -> ((StatementsQuery) query).counted().stream())
+        .findFirst();
   }
 
   @Override

@@ -1,11 +1,15 @@
 package jamjar.collect.postgresql;
 
+import jamjar.collect.Collector.CountedStatements;
+import jamjar.collect.postgresql.StatementLedger.Entry;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.EntryIncreases;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,7 +18,7 @@ import java.util.OptionalLong;
 
 /**
  * Calls and time over all statements, added up entry by entry because the engine may drop the rare
- * ones. Statements of this role are its own cost.
+ * ones, and by the minute one by one. Statements of this role are its own cost.
  */
 final class StatementsQuery implements Query {
   private static final List<String> COUNTERS =
@@ -25,10 +29,14 @@ final class StatementsQuery implements Query {
           "statements.blocks_read",
           "statements.temporary_blocks");
 
-  private final EntryIncreases<Entry> others = new EntryIncreases<>(COUNTERS.size());
-  private final EntryIncreases<Entry> own = new EntryIncreases<>(COUNTERS.size());
+  private final EntryIncreases<Entry> others = new EntryIncreases<>(StatementLedger.WIDTH);
+  private final EntryIncreases<Entry> own = new EntryIncreases<>(StatementLedger.WIDTH);
+  private final StatementLedger ledger = new StatementLedger();
+  private final Clock clock;
 
-  private record Entry(long user, long database, long query, boolean top) {}
+  StatementsQuery(Clock clock) {
+    this.clock = clock;
+  }
 
   @Override
   public String group() {
@@ -47,6 +55,12 @@ final class StatementsQuery implements Query {
   public void forget() {
     others.forget();
     own.forget();
+    ledger.notKept();
+  }
+
+  /** What was counted of each statement in the minute that is over; told once. */
+  Optional<CountedStatements> counted() {
+    return ledger.told();
   }
 
   @Override
@@ -58,7 +72,7 @@ final class StatementsQuery implements Query {
         "select userid::oid::bigint, dbid::oid::bigint, coalesce(queryid, 0), "
             + top
             + ", calls, round(total_exec_time * 1000)::bigint, rows, shared_blks_read,"
-            + " temp_blks_written, userid = (select oid from pg_roles where rolname ="
+            + " temp_blks_written, shared_blks_hit, userid = (select oid from pg_roles where rolname ="
             + " current_user), "
             + (info
                 ? "(select dealloc from "
@@ -82,15 +96,20 @@ final class StatementsQuery implements Query {
         while (rows.next()) {
           Entry entry =
               new Entry(rows.getLong(1), rows.getLong(2), rows.getLong(3), rows.getBoolean(4));
-          long[] totals = new long[COUNTERS.size()];
+          long[] totals = new long[StatementLedger.WIDTH];
           for (int i = 0; i < totals.length; i++) {
-            totals[i] = rows.getLong(5 + i);
+            // one that lies below nothing lies
+            totals[i] = Math.max(0, rows.getLong(5 + i));
           }
-          (rows.getBoolean(10) ? ours : theirs).merge(entry, totals, StatementsQuery::added);
-          dropped = rows.getLong(11);
-          reset = rows.getLong(12);
+          (rows.getBoolean(11) ? ours : theirs).merge(entry, totals, StatementsQuery::added);
+          dropped = rows.getLong(12);
+          reset = rows.getLong(13);
         }
       }
+    }
+    Instant at = clock.instant();
+    if (ledger.take(at, theirs, dropped)) {
+      ledger.end(at, connection, schema, top);
     }
     long epoch = reset * 31 + dropped;
     tell(sink, theirs, epoch);

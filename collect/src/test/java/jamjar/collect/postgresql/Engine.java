@@ -28,9 +28,10 @@ final class Engine {
     this.cluster = cluster;
     this.database = cluster.newDatabase();
     cluster.run(database, "create extension pg_stat_statements");
+    // where all look: who comes second waits
     cluster.run(
-        database,
-        "do $$ begin create role reader login password 'a reader''s'; grant pg_monitor to reader;"
+        "postgres",
+        "do $$ begin perform pg_advisory_xact_lock(1); create role reader login password 'a reader''s'; grant pg_monitor to reader;"
             + " exception when duplicate_object then null; end $$");
     untilNobodyIsLeft();
   }

@@ -3,12 +3,10 @@ package jamjar.core.chunk;
 import jamjar.core.session.Sample;
 import jamjar.core.session.Session;
 import jamjar.core.session.Who;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.zip.Deflater;
 
 /** Takes samples one after the other, in order of time. */
 public final class SamplePacking {
@@ -122,27 +120,6 @@ public final class SamplePacking {
     List<VarintOutput> all =
         List.of(
             head, dictionary, moments, refs, flags, states, waits, ran, times, extras, idle, locks);
-    VarintOutput plain = new VarintOutput();
-    all.forEach(column -> plain.whole(column.size));
-    all.forEach(column -> plain.add(column.bytes, column.size));
-    return deflated(plain);
-  }
-
-  private static byte[] deflated(VarintOutput plain) {
-    Deflater deflater = new Deflater(Deflater.BEST_COMPRESSION, true);
-    try {
-      deflater.setInput(plain.bytes, 0, plain.size);
-      deflater.finish();
-      VarintOutput out = new VarintOutput();
-      out.whole(SampleChunk.FORM);
-      out.whole(plain.size);
-      byte[] room = new byte[8192];
-      while (!deflater.finished()) {
-        out.add(room, deflater.deflate(room));
-      }
-      return Arrays.copyOf(out.bytes, out.size);
-    } finally {
-      deflater.end();
-    }
+    return Deflated.write(SampleChunk.FORM, all);
   }
 }

@@ -11,51 +11,18 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.zip.DataFormatException;
-import java.util.zip.Inflater;
 
 /** Reads what {@link SamplePacking} wrote. */
 final class SampleReader {
   private static final int COLUMNS = 12;
-  private final VarintInput[] columns = new VarintInput[COLUMNS];
+  private final VarintInput[] columns;
   private final Map<Integer, long[]> before = new HashMap<>();
   private String[] texts;
   private long[] statements;
   private Who[] whos;
 
   SampleReader(byte[] bytes) throws DataFormatException {
-    byte[] plain = inflated(bytes);
-    VarintInput sizes = new VarintInput(plain, 0, plain.length);
-    int[] length = new int[COLUMNS];
-    Arrays.setAll(length, i -> sizes.count());
-    int from = sizes.at;
-    for (int i = 0; i < COLUMNS; i++) {
-      columns[i] = new VarintInput(plain, from, Math.addExact(from, length[i]));
-      from += length[i];
-    }
-  }
-
-  private static byte[] inflated(byte[] bytes) throws DataFormatException {
-    if (bytes.length == 0 || bytes[0] != SampleChunk.FORM) {
-      throw new CorruptChunk("these are no samples");
-    }
-    VarintInput head = new VarintInput(bytes, 1, bytes.length);
-    int length = head.upTo(SampleChunk.MOST_BYTES);
-    byte[] plain = new byte[length];
-    Inflater inflater = new Inflater(true);
-    try {
-      inflater.setInput(bytes, head.at, bytes.length - head.at);
-      int got = 0;
-      while (got < length) {
-        int more = inflater.inflate(plain, got, length - got);
-        if (more == 0) {
-          throw new IndexOutOfBoundsException(got + " of " + length + " bytes");
-        }
-        got += more;
-      }
-      return plain;
-    } finally {
-      inflater.end();
-    }
+    columns = Deflated.columns(SampleChunk.FORM, "samples", bytes, COLUMNS, SampleChunk.MOST_BYTES);
   }
 
   void samples(Consumer<Sample> taking) {

@@ -13,6 +13,7 @@ import jamjar.store.readings.StoreSize;
 import java.lang.management.ManagementFactory;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.Optional;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
@@ -31,6 +32,8 @@ class Sealing implements StoreMXBean {
   private static final long EVERY_SECONDS = 60;
   private static final long UNKNOWN = -1;
   private static final Duration SAMPLES_KEPT = Duration.ofDays(35);
+  private static final Duration STATEMENTS_KEPT = Duration.ofDays(42);
+  private static final Duration STATEMENT_HOURS_KEPT = Duration.ofDays(400);
   private static final Duration AGED_EVERY = Duration.ofHours(1);
 
   private final MBeanServer server = ManagementFactory.getPlatformMBeanServer();
@@ -87,13 +90,14 @@ class Sealing implements StoreMXBean {
       if (dropped > 0) {
         LOG.info("event=aged-out tables={}", dropped);
       }
-      int hours = store.samples().seal(clock.instant().minus(behind));
+      Instant until = clock.instant().minus(behind);
+      int hours = store.samples().seal(until) + store.statements().seal(until);
       // all of them are looked through: not each minute
       boolean due = System.nanoTime() - agedNanos > AGED_EVERY.toNanos();
-      int aged = due ? store.samples().age(clock.instant().minus(SAMPLES_KEPT)) : 0;
+      int aged = due ? aged(clock.instant()) : 0;
       agedNanos = due ? System.nanoTime() : agedNanos;
       if (hours + aged > 0) {
-        LOG.info("event=samples-packed hours={} aged_out={}", hours, aged);
+        LOG.info("event=hours-packed hours={} aged_out={}", hours, aged);
       }
       size = Optional.of(store.readings().size());
       if (done.any()) {
@@ -114,6 +118,11 @@ class Sealing implements StoreMXBean {
         LOG.warn("event=not-packed", e);
       }
     }
+  }
+
+  private int aged(Instant now) {
+    return store.samples().age(now.minus(SAMPLES_KEPT))
+        + store.statements().age(now.minus(STATEMENTS_KEPT), now.minus(STATEMENT_HOURS_KEPT));
   }
 
   @Override

@@ -154,7 +154,7 @@ class SessionController {
     Map<Long, String> texts =
         by == Busy.By.STATEMENT
             ? store
-                .samples()
+                .statements()
                 .texts(
                     id,
                     split.parts().stream()
@@ -227,7 +227,7 @@ class SessionController {
     Set<Long> wanted =
         sample.sessions().stream().map(Session::statement).collect(Collectors.toSet());
     wanted.remove(0L);
-    return store.samples().texts(id, wanted);
+    return store.statements().texts(id, wanted);
   }
 
   private static long ranMs(Session session, Sample sample) {

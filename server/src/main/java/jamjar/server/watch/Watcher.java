@@ -256,6 +256,7 @@ final class Watcher implements Runnable {
                     instance, source.code(), job.intervalS(), seq + 1, arrived, step, judged)));
     last = Optional.of(step.last());
     seq++;
+    collector.counted().ifPresent(c -> intake.counted(instance, c.counted(), c.texts()));
     failures = 0;
     failing = "";
     counts.stored();

@@ -18,6 +18,7 @@ class PagesController {
     "/counters",
     "/sessions",
     "/locks",
+    "/statements",
     "/facts",
     "/recipes",
     "/endpoints",

@@ -20,7 +20,7 @@ import java.util.List;
 public final class BookingEngine {
   /** The users of the bookings: each program signs in as its own. */
   public static final List<String> USERS =
-      List.of("booking_app", "fares_app", "gates_app", "refund_app");
+      List.of("booking_app", "fares_app", "gates_app", "refund_app", "loyalty_app");
 
   private final DemoFolder folder;
 
@@ -44,6 +44,10 @@ public final class BookingEngine {
       }
       statement.execute("create database " + DemoFolder.DATABASE);
     }
+    fill();
+  }
+
+  private void fill() throws SQLException {
     try (Connection connection = folder.connect("setup");
         Statement statement = connection.createStatement()) {
       statement.execute("create extension pg_stat_statements");

@@ -62,6 +62,15 @@ public record Doing(
               "select lead_name, sum(fare) from booking where sailing = ? group by lead_name"
                   + " order by 2 desc"));
 
+  /** No index helps it: it reads all entries. */
+  public static final Doing LOYALTY =
+      new Doing(
+          "loyalty-points",
+          "loyalty_app",
+          "10.20.4.42",
+          4,
+          List.of("select sum(points) from loyalty_entry where member = ?"));
+
   public static final Doing FILE_MANIFEST =
       new Doing(
           "manifest-filing",
@@ -77,7 +86,8 @@ public record Doing(
   /** What the fare reload holds up all others with. */
   public static final String RELOAD = "lock table sailing in access exclusive mode";
 
-  public static final List<Doing> BOOKINGS = List.of(HOLD_BERTH, PAY, QUOTE_FARE, SCAN, REPORT);
+  public static final List<Doing> BOOKINGS =
+      List.of(HOLD_BERTH, PAY, QUOTE_FARE, SCAN, REPORT, LOYALTY);
 
   public String sql(int nth) {
     return statements.get(nth);

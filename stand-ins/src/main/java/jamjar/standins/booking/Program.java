@@ -66,6 +66,15 @@ enum Program {
         drain(report);
       }
     }
+  },
+  LOYALTY(Doing.LOYALTY) {
+    @Override
+    void run(Connection connection, SplittableRandom random) throws SQLException {
+      try (PreparedStatement points = connection.prepareStatement(Doing.LOYALTY.sql(0))) {
+        points.setInt(1, 1 + random.nextInt(4_000));
+        drain(points);
+      }
+    }
   };
 
   private final Doing doing;

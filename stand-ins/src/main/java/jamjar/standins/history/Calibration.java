@@ -4,6 +4,8 @@ import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Shape;
 import jamjar.core.reading.SeriesKey;
+import jamjar.core.statement.Counted;
+import jamjar.core.statement.StatementKey;
 import jamjar.store.Store;
 import jamjar.store.readings.StoredReading;
 import java.io.IOException;
@@ -25,10 +27,17 @@ import tools.jackson.databind.json.JsonMapper;
  *
  * @param at the middle of that minute
  * @param series per series its pace; of a total the mean increase a second, of a level its mean
+ * @param statements what each statement did
  */
-public record Calibration(Instant at, Map<SeriesKey, Usual> series) {
+public record Calibration(
+    Instant at, Map<SeriesKey, Usual> series, Map<StatementKey, Ran> statements) {
   /** So many readings, of ten seconds each. */
   private static final int READINGS = 7;
+
+  /** So long it was counted what statements did. */
+  private static final long LEAST_MS = 25_000;
+
+  private static final SeriesKey CALLS = SeriesKey.of("statements.calls");
 
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
@@ -40,11 +49,21 @@ public record Calibration(Instant at, Map<SeriesKey, Usual> series) {
    */
   public record Usual(Pace pace, boolean total, double mean) {}
 
+  /**
+   * One statement.
+   *
+   * @param calls a second; all else of each call
+   */
+  public record Ran(
+      double calls, double timeUs, double rows, double hit, double read, double temporary) {}
+
+  private record RanLine(StatementKey key, Ran ran) {}
+
   /** As it is kept, so that the same history can be made again. */
   private record Line(
       String counter, Map<String, String> labels, Pace pace, boolean total, double mean) {}
 
-  private record Kept(long at, List<Line> series) {}
+  private record Kept(long at, List<Line> series, List<RanLine> statements) {}
 
   /** Of what was stored of it since it came under watch; empty while that is too little. */
   public static Optional<Calibration> of(Store store, int instance, Recipe recipe, Instant since) {
@@ -80,9 +99,51 @@ public record Calibration(Instant at, Map<SeriesKey, Usual> series) {
             usual.put(key, new Usual(paces.get(key), isTotal(recipe, key), sum[0] / sum[1]));
           }
         });
+    Map<StatementKey, Ran> statements =
+        statements(store, instance, since, since.plusSeconds(20L * READINGS));
+    if (usual.containsKey(CALLS) && statements.isEmpty()) {
+      return Optional.empty();
+    }
     long first = fast.get(0).at().toEpochMilli();
     long last = fast.get(fast.size() - 1).at().toEpochMilli();
-    return Optional.of(new Calibration(Instant.ofEpochMilli((first + last) / 2), usual));
+    return Optional.of(
+        new Calibration(Instant.ofEpochMilli((first + last) / 2), usual, statements));
+  }
+
+  private static Map<StatementKey, Ran> statements(
+      Store store, int instance, Instant from, Instant to) {
+    Counted.Sum sum = new Counted.Sum();
+    store.statements().between(instance, from, to, sum::add);
+    Counted all = sum.until(to);
+    Map<StatementKey, Ran> statements = new TreeMap<>();
+    if (all.elapsedMs() >= LEAST_MS) {
+      all.statements()
+          .forEach(
+              (key, counts) -> {
+                double n = counts.calls();
+                if (n > 1 && key.fingerprint() != 0) {
+                  statements.put(
+                      key,
+                      new Ran(
+                          n * 1000 / all.elapsedMs(),
+                          counts.timeUs() / n,
+                          counts.rows() / n,
+                          counts.hit() / n,
+                          counts.read() / n,
+                          counts.temporary() / n));
+                }
+              });
+    }
+    return statements;
+  }
+
+  /** What share of the time of all statements one has; 0 where nothing is known of them. */
+  double share(long fingerprint) {
+    double all = statements.values().stream().mapToDouble(r -> r.calls() * r.timeUs()).sum();
+    return statements.entrySet().stream()
+        .filter(e -> e.getKey().fingerprint() == fingerprint)
+        .mapToDouble(e -> e.getValue().calls() * e.getValue().timeUs() / all)
+        .sum();
   }
 
   private static boolean isTotal(Recipe recipe, SeriesKey key) {
@@ -98,7 +159,11 @@ public record Calibration(Instant at, Map<SeriesKey, Usual> series) {
                 series.put(
                     new SeriesKey(line.counter(), line.labels()),
                     new Usual(line.pace(), line.total(), line.mean())));
-    return new Calibration(Instant.ofEpochMilli(kept.at()), series);
+    Map<StatementKey, Ran> statements = new TreeMap<>();
+    if (kept.statements() != null) {
+      kept.statements().forEach(line -> statements.put(line.key(), line.ran()));
+    }
+    return new Calibration(Instant.ofEpochMilli(kept.at()), series, statements);
   }
 
   public void write(Path file) throws IOException {
@@ -109,6 +174,8 @@ public record Calibration(Instant at, Map<SeriesKey, Usual> series) {
                 lines.add(
                     new Line(
                         key.counter(), key.labels(), usual.pace(), usual.total(), usual.mean())));
-    Files.writeString(file, JSON.writeValueAsString(new Kept(at.toEpochMilli(), lines)));
+    List<RanLine> ran = new ArrayList<>();
+    statements.forEach((key, one) -> ran.add(new RanLine(key, one)));
+    Files.writeString(file, JSON.writeValueAsString(new Kept(at.toEpochMilli(), lines, ran)));
   }
 }

@@ -8,6 +8,7 @@ import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
 import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
+import jamjar.core.session.StatementText;
 import jamjar.standins.DemoFolder;
 import jamjar.standins.history.Calibration.Usual;
 import jamjar.standins.servers.Readings;
@@ -63,6 +64,9 @@ public final class EnginePast implements Readings {
   private final Predicate<Instant> cutOff;
   private final Wander wander;
 
+  /** Share of the time of the statement that the story changes. */
+  private final double changedShare;
+
   /** Those that are not the sum of others. */
   private final Map<Pace, List<Part>> parts = new EnumMap<>(Pace.class);
 
@@ -77,6 +81,7 @@ public final class EnginePast implements Readings {
     final boolean lasting;
     final boolean read;
     final boolean ofDeadlocks;
+    final boolean ofStatements;
     final boolean grows;
     final boolean ages;
     final boolean follows;
@@ -93,6 +98,7 @@ public final class EnginePast implements Readings {
       this.read = READ.contains(name);
       this.ofDeadlocks =
           DEADLOCKING.contains(name) && key.labels().containsValue(DemoFolder.DATABASE);
+      this.ofStatements = name.equals("statements.time");
       this.grows = name.startsWith("size.") || name.equals("tables.live_rows");
       this.ages = name.startsWith("vacuum.");
       this.follows =
@@ -127,6 +133,7 @@ public final class EnginePast implements Readings {
     this.story = story;
     this.cutOff = cutOff;
     this.wander = new Wander(seed, name);
+    this.changedShare = usual.share(StatementText.of(EngineStory.changed(name)).fingerprint());
     Set<String> summed =
         usual.series().keySet().stream()
             .filter(key -> !key.labels().isEmpty() && counter(key).summed())
@@ -179,7 +186,7 @@ public final class EnginePast implements Readings {
             before,
             at,
             load(at),
-            story.slower(name, at) / story.slower(name, usual.at()),
+            slower(at),
             story.reads(name, at) / story.reads(name, usual.at()));
     if (pace == Pace.FAST) {
       values.putAll(sessions(at));
@@ -228,7 +235,24 @@ public final class EnginePast implements Readings {
     return before;
   }
 
-  private double load(Instant at) {
+  /**
+   * How many times as long all statements took as when it was calibrated: where it is known what
+   * share of the time the one that changed has, as much as that one makes of it.
+   */
+  private double slower(Instant at) {
+    if (changedShare == 0) {
+      return story.slower(name, at) / story.slower(name, usual.at());
+    }
+    return 1 + changedShare * (itSlower(at) - 1);
+  }
+
+  /** How many times as long the statement that changed took as when it was calibrated. */
+  double itSlower(Instant at) {
+    return story.itSlower(name, at) / story.itSlower(name, usual.at());
+  }
+
+  /** How many times as much was done as when it was calibrated. */
+  double load(Instant at) {
     return story.load(name, at) / story.load(name, usual.at()) * (wander.at(at) + wander.burst(at));
   }
 
@@ -237,7 +261,14 @@ public final class EnginePast implements Readings {
     rate *= part.lasting ? now.slower() : 1;
     rate *= part.read ? now.reads() : 1;
     double more = part.ofDeadlocks ? story.deadlocks(name, now.before(), now.at()) : 0;
+    if (part.ofStatements) {
+      more = 1e6 * sum(story.released(name, now.before(), now.at()));
+    }
     return more + part.own.counted(rate * now.seconds(), now.at());
+  }
+
+  private static double sum(List<Double> all) {
+    return all.stream().mapToDouble(Double::doubleValue).sum();
   }
 
   private double level(Part part, Now now) {

@@ -1,5 +1,6 @@
 package jamjar.standins.history;
 
+import jamjar.standins.booking.Doing;
 import jamjar.standins.servers.Rhythm;
 import jamjar.standins.servers.Story;
 import java.time.DayOfWeek;
@@ -10,6 +11,7 @@ import java.time.LocalTime;
 import java.time.ZonedDateTime;
 import java.time.temporal.TemporalAdjusters;
 import java.util.List;
+import java.util.stream.IntStream;
 
 /**
  * What happened to Skerry Line's engines in the six weeks before the demo was opened first: a pure
@@ -27,6 +29,11 @@ public final class EngineStory {
   private static final int MOST_WAITING = 9;
   private static final double SLOWER = 1.8;
   private static final double WITHOUT_INDEX = 9;
+
+  /** Of the statement alone. */
+  private static final double WITHOUT_INDEX_IT = 45;
+
+  private static final double LOYALTY_SLOWER = 2;
 
   private final Story story;
   private final Instant end;
@@ -92,6 +99,23 @@ public final class EngineStory {
     return engine.equals(WRITER) && !at.isBefore(slower) ? SLOWER : 1;
   }
 
+  /**
+   * The statement that the change of an engine is about.
+   *
+   * @return how it begins its life: as a program sends it
+   */
+  static String changed(String engine) {
+    return engine.equals(FREIGHT) ? Doing.FILE_MANIFEST.sql(1) : Doing.LOYALTY.sql(0);
+  }
+
+  /** How many times as long as usual that statement takes. */
+  double itSlower(String engine, Instant at) {
+    if (engine.equals(FREIGHT) && holds(dropped, back, at)) {
+      return WITHOUT_INDEX_IT;
+    }
+    return engine.equals(WRITER) && !at.isBefore(slower) ? LOYALTY_SLOWER : 1;
+  }
+
   /** How many times as many blocks and rows as usual they read. */
   double reads(String engine, Instant at) {
     return engine.equals(FREIGHT) && holds(dropped, back, at) ? 3 * WITHOUT_INDEX : 1;
@@ -118,6 +142,25 @@ public final class EngineStory {
   /** How many wait when it has been blocked for so long. */
   static int waiting(double blocked) {
     return blocked == 0 ? 0 : (int) Math.min(MOST_WAITING, 2 + blocked / 60);
+  }
+
+  /** After how many seconds of blocking the nth one came that waits. */
+  static double arrived(int nth) {
+    return nth < 2 ? 0.4 + nth : (nth - 1) * 60;
+  }
+
+  /**
+   * What those had waited that the fare reload let go in a time, in s each: it is booked when their
+   * statement ends.
+   */
+  List<Double> released(String engine, Instant from, Instant to) {
+    double before = blocked(engine, from);
+    if (before == 0 || blocked(engine, to) > 0) {
+      return List.of();
+    }
+    return IntStream.range(0, waiting(before))
+        .mapToObj(nth -> Math.max(0.1, before - arrived(nth)))
+        .toList();
   }
 
   /** Sessions that somebody opened while trying something. */

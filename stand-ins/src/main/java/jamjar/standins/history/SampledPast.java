@@ -255,9 +255,7 @@ public final class SampledPast {
     private void waitsForReload(int nth) {
       Doing of = doing.get(0);
       Who who = who(of);
-      // one more each minute
-      double arrived = nth < 2 ? 0.4 + nth : (nth - 1) * 60;
-      long since = now - (long) (1000 * Math.max(0.1, blocked - arrived));
+      long since = now - (long) (1000 * Math.max(0.1, blocked - EngineStory.arrived(nth)));
       boolean direct = nth < DIRECTLY;
       int before = sessions.size();
       int blocker = direct ? RELOADS : waiter(nth < DIRECTLY + 2 ? 0 : DIRECTLY);
@@ -325,10 +323,14 @@ public final class SampledPast {
     }
   }
 
+  /** When the oldest was taken that would be kept by the end. */
+  public Instant begin(Instant end) {
+    return end.minus(KEPT).truncatedTo(ChronoUnit.HOURS);
+  }
+
   /** Writes all that would be kept by the end, the newest hours first; what is there is left. */
   public void write(SampleStore store, int instance, Instant end) {
-    store.tell(instance, texts(), end);
-    Instant begin = end.minus(KEPT).truncatedTo(ChronoUnit.HOURS);
+    Instant begin = begin(end);
     for (Instant hour = end.truncatedTo(ChronoUnit.HOURS);
         !hour.isBefore(begin);
         hour = hour.minus(1, ChronoUnit.HOURS)) {

@@ -229,7 +229,7 @@ class EnginePastTest {
     all.put(
         SeriesKey.of("size.database", "database", DemoFolder.DATABASE),
         new Usual(Pace.SLOW, false, 60e6));
-    return new Calibration(at, all);
+    return new Calibration(at, all, Map.of());
   }
 
   private static void level(Map<SeriesKey, Usual> to, SeriesKey key, double mean) {

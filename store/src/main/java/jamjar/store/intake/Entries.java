@@ -22,6 +22,7 @@ import tools.jackson.databind.json.JsonMapper;
 final class Entries {
   private static final byte READING = 1;
   private static final byte SAMPLED = 10;
+  private static final byte COUNTED = 11;
 
   private static final Map<Byte, Class<? extends Kept>> KINDS =
       Map.of(
@@ -65,7 +66,10 @@ final class Entries {
       return write(reading.reading());
     }
     if (kept instanceof Kept.Sampled sampled) {
-      return write(sampled);
+      return packed(SAMPLED, sampled.instance(), sampled.at(), sampled.body(), sampled.texts());
+    }
+    if (kept instanceof Kept.Counted counted) {
+      return packed(COUNTED, counted.instance(), counted.at(), counted.body(), counted.texts());
     }
     byte kind =
         KINDS.entrySet().stream()
@@ -88,7 +92,10 @@ final class Entries {
         return new Kept.Reading(reading(in));
       }
       if (kind == SAMPLED) {
-        return sampled(in);
+        return new Kept.Sampled(in.getInt(), instant(in), body(in), texts(in));
+      }
+      if (kind == COUNTED) {
+        return new Kept.Counted(in.getInt(), instant(in), body(in), texts(in));
       }
       Class<? extends Kept> known = KINDS.get(kind);
       if (known == null) {
@@ -102,28 +109,28 @@ final class Entries {
     }
   }
 
-  private static byte[] write(Kept.Sampled sampled) {
-    byte[] texts =
-        sampled.texts().isEmpty() ? new byte[0] : JSON.writeValueAsBytes(sampled.texts());
-    ByteBuffer out = ByteBuffer.allocate(32 + sampled.body().length + texts.length);
-    out.put(SAMPLED).putInt(sampled.instance());
-    instant(out, sampled.at());
-    out.putInt(sampled.body().length).put(sampled.body()).put(texts);
+  private static byte[] packed(
+      byte kind, int instance, Instant at, byte[] body, Map<Long, String> told) {
+    byte[] texts = told.isEmpty() ? new byte[0] : JSON.writeValueAsBytes(told);
+    ByteBuffer out = ByteBuffer.allocate(32 + body.length + texts.length);
+    out.put(kind).putInt(instance);
+    instant(out, at);
+    out.putInt(body.length).put(body).put(texts);
     byte[] bytes = new byte[out.position()];
     out.flip().get(bytes);
     return bytes;
   }
 
-  private static Kept.Sampled sampled(ByteBuffer in) {
-    int instance = in.getInt();
-    Instant at = instant(in);
+  private static byte[] body(ByteBuffer in) {
     byte[] body = new byte[count(in, 1)];
     in.get(body);
-    Map<Long, String> texts =
-        in.hasRemaining()
-            ? JSON.readValue(in.array(), in.position(), in.remaining(), TEXTS)
-            : Map.of();
-    return new Kept.Sampled(instance, at, body, texts);
+    return body;
+  }
+
+  private static Map<Long, String> texts(ByteBuffer in) {
+    return in.hasRemaining()
+        ? JSON.readValue(in.array(), in.position(), in.remaining(), TEXTS)
+        : Map.of();
   }
 
   private static byte[] write(LaidOut reading) {

@@ -1,8 +1,10 @@
 package jamjar.store.intake;
 
+import jamjar.core.chunk.CountedChunk;
 import jamjar.core.chunk.SampleChunk;
 import jamjar.core.failure.Causes;
 import jamjar.core.session.Sample;
+import jamjar.core.statement.Counted;
 import jamjar.core.watching.Gap;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.intake.JournalMapper.Brought;
@@ -239,6 +241,17 @@ public final class Intake implements AutoCloseable {
     keep(
         new Kept.Sampled(
             instance, sample.at(), SampleChunk.write(List.of(sample)), Map.copyOf(texts)));
+  }
+
+  /**
+   * What an engine counted of its statements until a moment.
+   *
+   * @param texts of statements that are new in it, by fingerprint
+   */
+  public void counted(int instance, Counted counted, Map<Long, String> texts) {
+    keep(
+        new Kept.Counted(
+            instance, counted.at(), CountedChunk.write(List.of(counted)), Map.copyOf(texts)));
   }
 
   /** It is watched at this moment. */

@@ -11,6 +11,7 @@ import jamjar.store.readings.LaidOut;
 import jamjar.store.readings.ReadingStore;
 import jamjar.store.samples.SampleStore;
 import jamjar.store.silences.SilenceMapper;
+import jamjar.store.statements.StatementStore;
 import jamjar.store.watching.WatchingMapper;
 import java.time.Clock;
 import java.time.Instant;
@@ -161,7 +162,11 @@ final class IntoStore implements Carrier.Destination {
       FactStore.write(
           batch, facts.instance(), facts.at(), facts.ended(), facts.begun(), facts.marker());
     } else if (kept instanceof Kept.Sampled sampled) {
-      SampleStore.write(batch, sampled.instance(), sampled.at(), sampled.body(), sampled.texts());
+      SampleStore.write(batch, sampled.instance(), sampled.at(), sampled.body());
+      StatementStore.tell(batch, sampled.instance(), sampled.texts(), sampled.at());
+    } else if (kept instanceof Kept.Counted counted) {
+      StatementStore.write(
+          batch, counted.instance(), counted.at(), counted.body(), counted.texts());
     } else if (kept instanceof Kept.NotWatched gap) {
       batch.getMapper(WatchingMapper.class).add(gap.gap());
       gap.marker().ifPresent(batch.getMapper(MarkerMapper.class)::add);

@@ -44,6 +44,13 @@ sealed interface Kept {
    */
   record Sampled(int instance, Instant at, byte[] body, Map<Long, String> texts) implements Kept {}
 
+  /**
+   * What was counted of statements until a moment, packed.
+   *
+   * @param texts of statements that are new in it, by fingerprint
+   */
+  record Counted(int instance, Instant at, byte[] body, Map<Long, String> texts) implements Kept {}
+
   /** It is watched at this moment. */
   record Beat(Instant at) implements Kept {}
 

@@ -161,13 +161,14 @@ class SampleStoreTest {
     intake.sampled(engine, sample(NIGHT, 1), Map.of(42L, "select ?", -7L, "update t set a = ?"));
     intake.sampled(engine, sample(NIGHT.plusSeconds(5), 1), Map.of(42L, "select ?"));
     keep(other, NIGHT, Duration.ofSeconds(5), 1);
-    assertThat(store.samples().texts(engine, Set.of(42L, -7L, 9L)))
+    assertThat(store.statements().texts(engine, Set.of(42L, -7L, 9L)))
         .isEqualTo(Map.of(42L, "select ?", -7L, "update t set a = ?"));
-    assertThat(store.samples().texts(other, Set.of(42L))).isEmpty();
+    assertThat(store.statements().texts(other, Set.of(42L))).isEmpty();
     store.samples().seal(NIGHT.plus(Duration.ofHours(2)));
     assertThat(store.samples().age(NIGHT.minusSeconds(3600))).isZero();
     assertThat(store.samples().age(NIGHT.plusSeconds(2))).isEqualTo(2);
+    store.statements().age(NIGHT, NIGHT.plusSeconds(2));
     assertThat(between(engine, NIGHT, NIGHT.plusSeconds(60))).isEmpty();
-    assertThat(store.samples().texts(engine, Set.of(42L, -7L))).containsOnlyKeys(42L);
+    assertThat(store.statements().texts(engine, Set.of(42L, -7L))).containsOnlyKeys(42L);
   }
 }
