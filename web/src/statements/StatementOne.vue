@@ -16,7 +16,7 @@ const now = useClock()
 const { answer, failure } = useOverWindow(
   () => ({ id: props.instance, print: props.fingerprint }),
   ({ id, print }, from, to, signal) => api.statement(id, print, from, to, STEPS, signal),
-  60_000,
+  20_000,
 )
 const charts = computed(() => {
   const told = answer.value?.told
@@ -117,6 +117,7 @@ watch(
   display: grid;
   grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
   gap: 16px;
+  align-items: start;
   padding-top: 10px;
 }
 .head {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '@/look/choices'
 import { ElOption, ElSelect } from 'element-plus'
 import { computed } from 'vue'
 import { api } from '@/api/client'
@@ -38,7 +39,7 @@ const { answer, failure } = useOverWindow(
     const before = VERSUS.find((one) => one.key === vs)?.ms(to - from)
     return api.statements(id, { order, by, from, to, vs: before && from - before }, signal)
   },
-  60_000,
+  20_000,
 )
 const told = computed(() => answer.value?.told)
 const extra = computed(() => ORDERS.find((one) => one.key === order.value)?.column ?? ROWS_PER_CALL)
@@ -49,7 +50,7 @@ const columns = computed<Column<StatementRow>[]>(() => [
   { key: 'mean', title: 'Mean', n: true },
   { key: 'then', title: 'Mean then', n: true },
   { key: 'extra', title: extra.value.title, n: true },
-  { key: 'change', title: 'Change, ms/s' },
+  { key: 'change', title: 'ms/s' },
 ])
 const keyOf = (row: StatementRow) => `${row.fingerprint || row.name} ${row.top}`
 const largest = computed(() =>
@@ -67,16 +68,20 @@ const percent = (share: number) => {
 const compared = computed(() => {
   const v = told.value?.versus
   if (!v || !v.to) return ''
-  return v.coveredMs ? windowInWords(v.from, v.to) : 'nothing was counted then'
+  return v.coveredMs
+    ? `against ${windowInWords(v.from, v.to)}`
+    : 'nothing was counted then to compare with'
 })
 const active = computed(() => {
   const sum = told.value?.active[0]
   if (!sum) return ''
   const signed = (value: number) => `${value < 0 ? '−' : '+'} ${plain(Math.abs(value), '')}`
+  // who samples sees a session or not, and less often than there are some
+  const left = sum.notCovered < 0 ? 'by chance of sampling' : 'not covered'
   const running = sum.running < 0 ? 'begun before and booked in it' : 'still running at its end'
   return (
     `sampled ${plain(sum.sampled, '')} active = ${plain(sum.booked, '')} booked by finished statements ` +
-    `${signed(sum.running)} ${running} ${signed(sum.notCovered)} not covered`
+    `${signed(sum.running)} ${running} ${signed(sum.notCovered)} ${left}`
   )
 })
 /** What is new since the window that is compared with says so; else what is young. */
@@ -135,7 +140,7 @@ function choose(row: StatementRow) {
             {{ span(told.coveredMs) }} of {{ span(answer.to - answer.from) }} counted<template
               v-if="compared"
             >
-              · against {{ compared }}</template
+              · {{ compared }}</template
             >
           </span>
         </p>
@@ -153,23 +158,25 @@ function choose(row: StatementRow) {
         >
           <template #head-change>
             <span class="keys" aria-hidden="true"
-              ><i class="often"></i> more often <i></i> slower
-            </span>
+              >Change: <i class="often"></i> more often <i></i> slower,</span
+            >
           </template>
           <template #name="{ row }">
-            <button
-              v-if="row.fingerprint"
-              type="button"
-              class="link code"
-              :aria-expanded="row.fingerprint === chosen"
-              :title="row.name"
-              @click="choose(row)"
-            >
-              {{ row.name || `text of ${row.fingerprint} is not kept any more` }}
-            </button>
-            <template v-else>{{ row.name }}</template>
-            <span v-if="!row.top" class="soft note">inside of other statements</span>
-            <span v-else-if="young(row)" class="soft note">{{ young(row) }}</span>
+            <span class="name">
+              <button
+                v-if="row.fingerprint"
+                type="button"
+                class="link code"
+                :aria-expanded="row.fingerprint === chosen"
+                :title="row.name"
+                @click="choose(row)"
+              >
+                {{ row.name || `text of ${row.fingerprint} is not kept any more` }}
+              </button>
+              <template v-else>{{ row.name }}</template>
+              <span v-if="!row.top" class="soft note">inside of other statements</span>
+              <span v-else-if="young(row)" class="soft note">{{ young(row) }}</span>
+            </span>
           </template>
           <template #share="{ row }">
             <span v-if="row.top" class="share">
@@ -217,7 +224,7 @@ function choose(row: StatementRow) {
   display: flex;
   flex-wrap: wrap;
   gap: 4px 16px;
-  align-items: baseline;
+  align-items: center;
   padding: 2px 0 8px;
 }
 .by [aria-pressed='true'] {
@@ -227,7 +234,7 @@ function choose(row: StatementRow) {
 .versus {
   display: flex;
   gap: 6px;
-  align-items: baseline;
+  align-items: center;
 }
 .kind {
   margin-left: auto;
@@ -238,9 +245,14 @@ function choose(row: StatementRow) {
 .empty {
   padding: 24px 0;
 }
+.name {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  max-width: 320px;
+}
 .code {
-  display: block;
-  max-width: 340px;
+  flex: 0 1 auto;
   overflow: hidden;
   font-family: var(--code);
   font-size: 12.5px;
@@ -249,6 +261,7 @@ function choose(row: StatementRow) {
   white-space: nowrap;
 }
 .note {
+  flex: none;
   font-size: 12px;
   white-space: nowrap;
 }
@@ -265,8 +278,7 @@ function choose(row: StatementRow) {
   background: var(--line);
 }
 .keys {
-  margin-right: 8px;
-  font-size: 12px;
+  margin-right: 4px;
   font-weight: 400;
   white-space: nowrap;
 }

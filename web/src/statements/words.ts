@@ -1,5 +1,5 @@
 import type { StatementRow } from '@/api/types'
-import { number, plain } from '@/text/format'
+import { number } from '@/text/format'
 
 /** What statements are ordered by, the most first; what is not in a column of its own gets one. */
 export type Order = {
@@ -49,10 +49,9 @@ export const VERSUS = [
 
 /** Statement time per second, in ms of it: with a sign, for it is a change. */
 export function change(secondsPerSecond: number): string {
-  const ms = secondsPerSecond * 1000
-  const words = plain(Math.abs(ms), '')
-  if (words === '0' || Math.abs(ms) < 0.005) return '0'
-  return `${ms < 0 ? '−' : '+'}${words}`
+  const ms = Math.abs(secondsPerSecond * 1000)
+  const words = ms.toFixed(ms < 10 ? 2 : ms < 100 ? 1 : 0).replace(/\.0+$/, '')
+  return Number(words) === 0 ? '0' : `${secondsPerSecond < 0 ? '−' : '+'}${words}`
 }
 
 /** A change in words, as it is read out. */

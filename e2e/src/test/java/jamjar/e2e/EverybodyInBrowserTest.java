@@ -65,6 +65,7 @@ class EverybodyInBrowserTest {
             "/now?pick=" + engine + "&charts=" + one + "&big=" + one + "&edit=limit",
             "/sessions?pick=" + engine,
             "/locks?pick=" + engine,
+            "/statements?pick=" + engine,
             "/memory?pick=" + server,
             "/pools?pick=" + server,
             "/applications?pick=" + server,

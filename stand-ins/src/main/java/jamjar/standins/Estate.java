@@ -2,6 +2,7 @@ package jamjar.standins;
 
 import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.Recipe;
+import jamjar.core.statement.StatementKey;
 import jamjar.standins.booking.BookingEngine;
 import jamjar.standins.booking.Ledger;
 import jamjar.standins.booking.Load;
@@ -240,7 +241,11 @@ final class Estate implements Callable<Integer> {
       Calibration usual = Calibration.read(folder.calibration(name));
       SampledPast past =
           new SampledPast(name, past(name, usual, story, ofEngines), ofEngines, seed);
-      there.statements().tell(id.get(), past.texts(), past.begin(opened));
+      Map<Long, String> texts = new HashMap<>(past.texts());
+      List<Long> counted =
+          usual.statements().keySet().stream().map(StatementKey::fingerprint).toList();
+      texts.putAll(there.statements().texts(id.get(), counted));
+      there.statements().tell(id.get(), texts, past.begin(opened));
       past.write(there.samples(), id.get(), opened);
       new CountedPast(
               name,

@@ -9,6 +9,7 @@ import jamjar.core.counter.Pace;
 import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
 import jamjar.core.session.StatementText;
+import jamjar.core.statement.Change;
 import jamjar.core.statement.Counted;
 import jamjar.core.statement.StatementCounts;
 import jamjar.core.statement.StatementKey;
@@ -82,7 +83,10 @@ class StatementLedgerTest {
         .statements()
         .getOrDefault(
             new StatementKey(
-                "postgres", engine.database, StatementText.of(sql).fingerprint(), true),
+                "postgres",
+                engine.database,
+                StatementText.of(sql.replace("#", "1")).fingerprint(),
+                true),
             StatementCounts.NONE);
   }
 
@@ -158,6 +162,43 @@ class StatementLedgerTest {
 
   private static long calls(Reading reading) {
     return (long) reading.values()[reading.series().indexOf(SeriesKey.of("statements.calls"))];
+  }
+
+  @Test
+  void an_index_that_is_dropped_is_slower_and_twice_as_many_calls_are_more_often()
+      throws Exception {
+    engine.cluster.run(engine.database, "create table manifest (id int primary key, ship int)");
+    engine.cluster.run(
+        engine.database, "insert into manifest select n, n from generate_series(1, 50000) n");
+    engine.cluster.run(engine.database, "create index manifest_ship on manifest (ship)");
+    engine.cluster.run(engine.database, "analyze manifest");
+    String seek = "select id from manifest where ship = #";
+    String nap = "select pg_sleep(0.002) as nap";
+    run(seek, 1);
+    run(nap, 1);
+    read();
+    run(seek, 60);
+    run(nap, 30);
+    Counted before = after(60).orElseThrow().counted();
+    engine.cluster.run(engine.database, "drop index manifest_ship");
+    run(seek, 60);
+    run(nap, 60);
+    Counted now = after(60).orElseThrow().counted();
+
+    Change ofSeek = change(seek, before, now);
+    assertThat(ofSeek.kind()).isEqualTo(Change.Kind.BOTH);
+    assertThat(ofSeek.slower()).isPositive();
+    assertThat(ofSeek.moreOften()).isZero();
+    assertThat(ofSeek.slower() + ofSeek.moreOften()).isEqualTo(ofSeek.total());
+    assertThat(of(now, seek).timeUs()).isGreaterThan(5 * of(before, seek).timeUs());
+    Change ofNap = change(nap, before, now);
+    assertThat(ofNap.total()).isPositive();
+    assertThat(ofNap.moreOften()).isGreaterThan(0.7 * ofNap.total());
+    assertThat(Math.abs(ofNap.slower())).isLessThan(0.3 * ofNap.total());
+  }
+
+  private Change change(String sql, Counted before, Counted now) {
+    return Change.of(of(before, sql), before.elapsedMs(), of(now, sql), now.elapsedMs());
   }
 
   @Test

@@ -24,7 +24,7 @@ public record Doing(
               "select berths from sailing where id = ? for update",
               "update berth set held_by = ? where sailing = ? and number = ?"));
 
-  static final Doing PAY =
+  public static final Doing PAY =
       new Doing(
           "booking-pay",
           "booking_app",

@@ -6,6 +6,9 @@ import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.Recipe;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.SeriesKey;
+import jamjar.core.statement.Counted;
+import jamjar.core.statement.StatementCounts;
+import jamjar.core.statement.StatementKey;
 import jamjar.standins.servers.Past;
 import jamjar.standins.servers.Profile;
 import jamjar.standins.servers.Skerry;
@@ -22,6 +25,8 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -92,7 +97,20 @@ class HistoryTest {
               List.of(
                   new KeptReading(instance, 1, 10, 1, step.reading().at(), step, Judged.NOTHING)));
     }
+    // what its statements did must be known too
+    assertThat(history.calibration(EngineStory.WRITER, recipe)).isEmpty();
+    StatementKey key = new StatementKey("booking_app", "bookings", 42, true);
+    StatementCounts counts = new StatementCounts(600, 1_200_000, 600, 6_000, 0, 0);
+    store
+        .statements()
+        .put(
+            instance,
+            END.truncatedTo(ChronoUnit.HOURS),
+            List.of(
+                new Counted(END.plusSeconds(60), 60_000, 0, new TreeMap<>(Map.of(key, counts)))));
     Calibration found = history.calibration(EngineStory.WRITER, recipe).orElseThrow();
+    assertThat(found.statements())
+        .isEqualTo(Map.of(key, new Calibration.Ran(10, 2_000, 1, 10, 0, 0)));
     SeriesKey calls = SeriesKey.of("statements.calls");
     double mean = usual.series().get(calls).mean();
     assertThat(found.series().get(calls).mean()).isBetween(0.8 * mean, 1.25 * mean);
