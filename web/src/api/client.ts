@@ -10,7 +10,9 @@ import type {
   EndPoint,
   EstateProgress,
   EstateResult,
+  EngineLog,
   EstateText,
+  Executions,
   ExpectedGroup,
   FoundJvm,
   Instance,
@@ -153,6 +155,18 @@ export const api = {
     { vs, ...asked }: { order: string; by: string; from: number; to: number; vs?: number },
     signal?: AbortSignal,
   ) => ask<Statements>(`/api/instances/${id}/statements?${query({ ...asked, vs })}`, signal),
+  executions: (
+    id: number,
+    asked: { begin?: number; end?: number; lowest?: number; highest?: number } & {
+      from: number
+      to: number
+      least: number
+      steps: number
+    },
+    signal?: AbortSignal,
+  ) => ask<Executions>(`/api/instances/${id}/executions?${query(asked)}`, signal),
+  log: (id: number, from: number, to: number, signal?: AbortSignal) =>
+    ask<EngineLog>(`/api/instances/${id}/log?${query({ from, to })}`, signal),
   statement: (
     id: number,
     print: string,

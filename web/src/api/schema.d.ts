@@ -564,6 +564,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/instances/{id}/log': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['log']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}/locks': {
     parameters: {
       query?: never
@@ -604,6 +620,22 @@ export interface paths {
       cookie?: never
     }
     get: operations['facts']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/instances/{id}/executions': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['executions']
     put?: never
     post?: never
     delete?: never
@@ -1608,6 +1640,54 @@ export interface components {
       by: string
       checks: components['schemas']['CheckView'][]
     }
+    Log: {
+      read: boolean
+      why: string
+      lockWaits: boolean
+      /** Format: int64 */
+      left: number
+      errors: components['schemas']['LogErrorClass'][]
+      lines: components['schemas']['LogLine'][]
+      deadlocks: components['schemas']['LogDeadlock'][]
+    }
+    LogDeadlock: {
+      /** Format: int64 */
+      at: number
+      /** Format: int32 */
+      cancelled: number
+      user: string
+      program: string
+      database: string
+      parties: components['schemas']['LogParty'][]
+    }
+    LogErrorClass: {
+      state: string
+      words: string
+      /** Format: int32 */
+      count: number
+    }
+    LogLine: {
+      /** Format: int64 */
+      at: number
+      state: string
+      message: string
+      /** Format: int32 */
+      pid: number
+      user: string
+      program: string
+      database: string
+      statement: string
+      text: string
+    }
+    LogParty: {
+      /** Format: int32 */
+      pid: number
+      wants: string
+      /** Format: int32 */
+      blocker: number
+      statement: string
+      text: string
+    }
     HeldLock: {
       object: string
       mode: string
@@ -1668,6 +1748,51 @@ export interface components {
       from: number
       /** Format: int64 */
       to: number | null
+    }
+    Execution: {
+      /** Format: int64 */
+      started: number
+      /** Format: int64 */
+      ended: number
+      /** Format: int64 */
+      leastMs: number
+      /** Format: int64 */
+      mostMs: number | null
+      ending: string
+      /** Format: int32 */
+      pid: number
+      user: string
+      program: string
+      database: string
+      statement: string
+      text: string
+      waitedFor: string
+      /** Format: int32 */
+      blocker: number
+    }
+    ExecutionCell: {
+      /** Format: int64 */
+      at: number
+      /** Format: int32 */
+      row: number
+      /** Format: int32 */
+      count: number
+    }
+    Executions: {
+      source: string
+      why: string
+      /** Format: int64 */
+      leastMs: number
+      /** Format: int64 */
+      everyMs: number
+      /** Format: int64 */
+      stepMs: number
+      cells: components['schemas']['ExecutionCell'][]
+      /** Format: int32 */
+      count: number
+      executions: components['schemas']['Execution'][]
+      /** Format: int64 */
+      beyond: number
     }
     Busy: {
       at: number[]
@@ -2932,6 +3057,31 @@ export interface operations {
       }
     }
   }
+  log: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Log']
+        }
+      }
+    }
+  }
   locks: {
     parameters: {
       query?: {
@@ -2996,6 +3146,38 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['ToldFact'][]
+        }
+      }
+    }
+  }
+  executions: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+        least?: number
+        steps?: number
+        begin?: number
+        end?: number
+        lowest?: number
+        highest?: number
+        statement?: string
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Executions']
         }
       }
     }

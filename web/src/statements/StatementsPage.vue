@@ -11,6 +11,7 @@ import { day, many, number, plain, seconds, span, windowInWords } from '@/text/f
 import { useInAddress } from '@/window/useInAddress'
 import { useOverWindow } from '@/window/useOverWindow'
 import ChangeBars from './ChangeBars.vue'
+import SingleExecutions from './SingleExecutions.vue'
 import StatementOne from './StatementOne.vue'
 import { ORDERS, ROWS_PER_CALL, VERSUS } from './words'
 
@@ -210,6 +211,7 @@ function choose(row: StatementRow) {
           </template>
         </DataTable>
         <p v-if="active" class="soft active">{{ active }}</p>
+        <SingleExecutions :instance="engine.id" @statement="(print) => (chosen = print)" />
         <p class="soft active">
           Failed and cancelled executions are in no count of the engine; a mean includes waiting for
           locks and slow clients.

@@ -45,6 +45,7 @@ public final class StalledStore {
   private final TemporaryCluster cluster = TemporaryCluster.start(Map.of());
   private final String database = cluster.newDatabase();
   private final ServerProcess server;
+  private final int everyS;
   private final List<Integer> instances = new ArrayList<>();
 
   /**
@@ -72,8 +73,10 @@ public final class StalledStore {
 
   /**
    * @param jar the server's executable jar
+   * @param everyS seconds between two readings
    */
-  public StalledStore(Path jar) throws Exception {
+  public StalledStore(Path jar, int everyS) throws Exception {
+    this.everyS = everyS;
     server = new ServerProcess(jar, cluster, database);
   }
 
@@ -82,7 +85,7 @@ public final class StalledStore {
     int stalled = options.length > 0 ? Integer.parseInt(options[0]) : 40;
     int down = options.length > 1 ? Integer.parseInt(options[1]) : 120;
     Outcome outcome =
-        new StalledStore(home.resolve("server/target/server-0.1.0-exec.jar"))
+        new StalledStore(home.resolve("server/target/server-0.1.0-exec.jar"), 1)
             .run(Duration.ofSeconds(stalled), Duration.ofSeconds(down));
     System.out.printf(
         "stopped with SIGSTOP for %d s, then stopped and started after %d s%n", stalled, down);
@@ -110,7 +113,7 @@ public final class StalledStore {
       server.start();
       for (SimServer target : servers.all()) {
         instances.add(
-            send("POST", "/api/instances", WatchedInstance.server(target, 1).body())
+            send("POST", "/api/instances", WatchedInstance.server(target, everyS).body())
                 .get("id")
                 .asInt());
       }

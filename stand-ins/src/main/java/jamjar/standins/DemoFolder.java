@@ -37,14 +37,27 @@ public record DemoFolder(Path root) {
    * counted.
    */
   public static Map<String, String> settings() {
-    return Map.of(
-        "shared_preload_libraries", "pg_stat_statements",
-        "track_io_timing", "on",
-        "max_connections", "100",
-        "shared_buffers", "64MB",
-        "synchronous_commit", "off",
-        "max_slot_wal_keep_size", "512MB",
-        "pg_stat_statements.track", "all");
+    return Map.ofEntries(
+        Map.entry("shared_preload_libraries", "pg_stat_statements"),
+        Map.entry("track_io_timing", "on"),
+        Map.entry("max_connections", "100"),
+        Map.entry("shared_buffers", "64MB"),
+        Map.entry("synchronous_commit", "off"),
+        Map.entry("max_slot_wal_keep_size", "512MB"),
+        Map.entry("pg_stat_statements.track", "all"),
+        // its log is read: a file a day, that of the same day a month ago is written over
+        Map.entry("logging_collector", "on"),
+        Map.entry("log_destination", "csvlog"),
+        Map.entry("log_filename", "day-%d.log"),
+        Map.entry("log_truncate_on_rotation", "on"),
+        Map.entry("log_lock_waits", "on"),
+        Map.entry("log_min_duration_statement", "100ms"));
+  }
+
+  /** What lets a role read an engine's own log. */
+  public static String mayReadLog(String role) {
+    return "grant execute on function pg_read_binary_file(text, bigint, bigint, boolean) to "
+        + role;
   }
 
   /** Where the stand-in servers keep their ports and what they are told to do. */

@@ -64,6 +64,7 @@ final class Freight implements AutoCloseable {
       statement.execute(
           "create role " + DemoFolder.READER + " login password '" + readerPassword + "'");
       statement.execute("grant pg_monitor to " + DemoFolder.READER);
+      statement.execute(DemoFolder.mayReadLog(DemoFolder.READER));
       statement.execute("analyze");
     }
   }

@@ -19,6 +19,7 @@ import jamjar.store.keeping.KeepingMapper;
 import jamjar.store.keeping.SizeMapper;
 import jamjar.store.limits.LimitStates;
 import jamjar.store.limits.RuleMapper;
+import jamjar.store.logs.LogStore;
 import jamjar.store.mapping.ArrayHandlers;
 import jamjar.store.mapping.LabelsHandler;
 import jamjar.store.markers.MarkerMapper;
@@ -78,6 +79,7 @@ public final class Store implements AutoCloseable {
   private final NormalStore normals;
   private final SampleStore samples;
   private final StatementStore statements;
+  private final LogStore logs;
   private final SqlSession beat;
   private final SqlSession watched;
   private final SqlSessionFactory writer;
@@ -142,6 +144,7 @@ public final class Store implements AutoCloseable {
     this.normals = new NormalStore(writer, asker);
     this.samples = new SampleStore(writer, asker);
     this.statements = new StatementStore(writer, asker);
+    this.logs = new LogStore(writer, asker);
     this.states = new LimitStates(watched);
     this.judged = new JudgedStore(writer);
     this.facts = new FactStore(watched);
@@ -296,6 +299,10 @@ public final class Store implements AutoCloseable {
 
   public StatementStore statements() {
     return statements;
+  }
+
+  public LogStore logs() {
+    return logs;
   }
 
   public ReadingStore readings() {

@@ -4,6 +4,7 @@ import jamjar.collect.CollectFailed;
 import jamjar.collect.Refusal;
 import jamjar.collect.Sampler;
 import jamjar.collect.Target;
+import jamjar.core.log.Logged;
 import jamjar.core.session.Sample;
 import jamjar.core.session.Session;
 import jamjar.core.session.StatementText;
@@ -20,6 +21,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 
 /**
@@ -50,6 +52,8 @@ public final class PostgresSampler implements Sampler {
         }
       };
 
+  private final LogReader reader = new LogReader();
+  private Optional<ReadLog> log = Optional.empty();
   private Set<Long> lastTold = Set.of();
   private Connection connection;
   private ActivityQuery activity;
@@ -71,7 +75,9 @@ public final class PostgresSampler implements Sampler {
         this::close,
         () -> {
           connect();
-          return take();
+          Sampled sampled = take();
+          readLog(sampled.sample().at());
+          return sampled;
         });
   }
 
@@ -138,6 +144,34 @@ public final class PostgresSampler implements Sampler {
     return new Sampled(new Sample(at, engineAt, sessions, idle, blocked.locks()), texts);
   }
 
+  /** That it can't be read takes nothing from the sample. */
+  private void readLog(Instant at) throws SQLException {
+    log = Optional.empty();
+    if (!reader.isDue(at)) {
+      return;
+    }
+    try {
+      log = reader.read(connection, at);
+      connection.commit();
+      own.one();
+    } catch (SQLException e) {
+      connection.rollback();
+      reader.failed(at);
+      String why = PostgresRefusals.of(target, e).sentence();
+      log = Optional.of(new ReadLog(Optional.empty(), Map.of(), why));
+    }
+  }
+
+  @Override
+  public Optional<ReadLog> log() {
+    return log;
+  }
+
+  @Override
+  public void readOnFrom(Logged last) {
+    reader.from(last);
+  }
+
   private Session session(
       ActivityQuery.Row row, Instant at, BlockingQuery.Told blocked, Map<Long, String> texts) {
     StatementText text = row.sql().isBlank() ? null : StatementText.of(row.sql());
@@ -188,6 +222,9 @@ public final class PostgresSampler implements Sampler {
   public void dropped() {
     lastTold.forEach(known::remove);
     lastTold = Set.of();
+    if (log.isPresent()) {
+      reader.notKept();
+    }
   }
 
   @Override

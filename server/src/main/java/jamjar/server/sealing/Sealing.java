@@ -91,7 +91,8 @@ class Sealing implements StoreMXBean {
         LOG.info("event=aged-out tables={}", dropped);
       }
       Instant until = clock.instant().minus(behind);
-      int hours = store.samples().seal(until) + store.statements().seal(until);
+      int hours =
+          store.samples().seal(until) + store.statements().seal(until) + store.logs().seal(until);
       // all of them are looked through: not each minute
       boolean due = System.nanoTime() - agedNanos > AGED_EVERY.toNanos();
       int aged = due ? aged(clock.instant()) : 0;
@@ -122,6 +123,7 @@ class Sealing implements StoreMXBean {
 
   private int aged(Instant now) {
     return store.samples().age(now.minus(SAMPLES_KEPT))
+        + store.logs().age(now.minus(SAMPLES_KEPT))
         + store.statements().age(now.minus(STATEMENTS_KEPT), now.minus(STATEMENT_HOURS_KEPT));
   }
 

@@ -83,7 +83,9 @@ class Collectors {
     }
 
     Sampler sampler() {
-      return new PostgresSampler(target, own(), clock);
+      Sampler sampler = new PostgresSampler(target, own(), clock);
+      store.logs().last(row.id(), clock.instant()).ifPresent(sampler::readOnFrom);
+      return sampler;
     }
 
     private synchronized OwnCommits own() {

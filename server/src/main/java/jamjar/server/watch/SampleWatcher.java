@@ -33,6 +33,7 @@ final class SampleWatcher implements Runnable {
   private volatile boolean waiting;
   private volatile Optional<Sample> latest = Optional.empty();
   private volatile Optional<Refusal> refusal = Optional.empty();
+  private volatile String unreadLog = "its log is not read yet";
   private Sampler sampler;
   private int failures;
   private String failing = "";
@@ -82,6 +83,11 @@ final class SampleWatcher implements Runnable {
     return refusal;
   }
 
+  /** Why its own log can't be read; empty while it is. */
+  String unreadLog() {
+    return unreadLog;
+  }
+
   @Override
   public void run() {
     try {
@@ -120,6 +126,7 @@ final class SampleWatcher implements Runnable {
       refusal = Optional.empty();
       failures = 0;
       intake.sampled(instance, sampled.sample(), sampled.texts());
+      sampler.log().ifPresent(this::logged);
       failing = "";
     } catch (CollectFailed e) {
       failures++;
@@ -135,6 +142,11 @@ final class SampleWatcher implements Runnable {
       failures++;
       fails(e.toString(), StoreAway.is(e) ? null : e);
     }
+  }
+
+  private void logged(Sampler.ReadLog read) {
+    unreadLog = read.unread();
+    read.logged().ifPresent(logged -> intake.logged(instance, logged, read.texts()));
   }
 
   private void fails(String why, Throwable failure) {

@@ -258,14 +258,16 @@ public class Watch implements Reader {
    * @param everyS seconds between two samples
    * @param latest empty while none can be taken
    * @param refusal why none can be taken
+   * @param unreadLog why the engine's own log can't be read; empty while it is
    */
-  public record Sampling(int everyS, Optional<Sample> latest, Optional<Refusal> refusal) {}
+  public record Sampling(
+      int everyS, Optional<Sample> latest, Optional<Refusal> refusal, String unreadLog) {}
 
   /** Empty where sessions are not sampled. */
   public Optional<Sampling> sampling(int instance) {
     return Optional.ofNullable(running.get(instance))
         .flatMap(Running::sampling)
-        .map(s -> new Sampling(s.intervalS(), s.latest(), s.refusal()));
+        .map(s -> new Sampling(s.intervalS(), s.latest(), s.refusal(), s.unreadLog()));
   }
 
   /** Which series have left their normal, by number. */

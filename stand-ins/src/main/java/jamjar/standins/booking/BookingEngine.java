@@ -56,6 +56,7 @@ public final class BookingEngine {
       keep(folder.readerPassword(), password);
       statement.execute("create role " + DemoFolder.READER + " login password '" + password + "'");
       statement.execute("grant pg_monitor to " + DemoFolder.READER);
+      statement.execute(DemoFolder.mayReadLog(DemoFolder.READER));
       for (String user : USERS) {
         statement.execute(
             "create role " + user + " login password '" + folder.engine().password() + "'");

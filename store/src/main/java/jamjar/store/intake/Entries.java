@@ -23,6 +23,7 @@ final class Entries {
   private static final byte READING = 1;
   private static final byte SAMPLED = 10;
   private static final byte COUNTED = 11;
+  private static final byte LOGGED = 12;
 
   private static final Map<Byte, Class<? extends Kept>> KINDS =
       Map.of(
@@ -71,6 +72,9 @@ final class Entries {
     if (kept instanceof Kept.Counted counted) {
       return packed(COUNTED, counted.instance(), counted.at(), counted.body(), counted.texts());
     }
+    if (kept instanceof Kept.Logged logged) {
+      return packed(LOGGED, logged.instance(), logged.at(), logged.body(), logged.texts());
+    }
     byte kind =
         KINDS.entrySet().stream()
             .filter(known -> known.getValue() == kept.getClass())
@@ -96,6 +100,9 @@ final class Entries {
       }
       if (kind == COUNTED) {
         return new Kept.Counted(in.getInt(), instant(in), body(in), texts(in));
+      }
+      if (kind == LOGGED) {
+        return new Kept.Logged(in.getInt(), instant(in), body(in), texts(in));
       }
       Class<? extends Kept> known = KINDS.get(kind);
       if (known == null) {

@@ -1,8 +1,10 @@
 package jamjar.store.intake;
 
 import jamjar.core.chunk.CountedChunk;
+import jamjar.core.chunk.LoggedChunk;
 import jamjar.core.chunk.SampleChunk;
 import jamjar.core.failure.Causes;
+import jamjar.core.log.Logged;
 import jamjar.core.session.Sample;
 import jamjar.core.statement.Counted;
 import jamjar.core.watching.Gap;
@@ -252,6 +254,17 @@ public final class Intake implements AutoCloseable {
     keep(
         new Kept.Counted(
             instance, counted.at(), CountedChunk.write(List.of(counted)), Map.copyOf(texts)));
+  }
+
+  /**
+   * What was read of an engine's log.
+   *
+   * @param texts of statements that its lines are about, by fingerprint
+   */
+  public void logged(int instance, Logged logged, Map<Long, String> texts) {
+    keep(
+        new Kept.Logged(
+            instance, logged.at(), LoggedChunk.write(List.of(logged)), Map.copyOf(texts)));
   }
 
   /** It is watched at this moment. */

@@ -6,6 +6,7 @@ import jamjar.store.facts.FactStore;
 import jamjar.store.journal.Carrier;
 import jamjar.store.journal.Journal.Entry;
 import jamjar.store.journal.Journal.Loss;
+import jamjar.store.logs.LogStore;
 import jamjar.store.markers.MarkerMapper;
 import jamjar.store.readings.LaidOut;
 import jamjar.store.readings.ReadingStore;
@@ -167,6 +168,9 @@ final class IntoStore implements Carrier.Destination {
     } else if (kept instanceof Kept.Counted counted) {
       StatementStore.write(
           batch, counted.instance(), counted.at(), counted.body(), counted.texts());
+    } else if (kept instanceof Kept.Logged logged) {
+      LogStore.write(batch, logged.instance(), logged.at(), logged.body());
+      StatementStore.tell(batch, logged.instance(), logged.texts(), logged.at());
     } else if (kept instanceof Kept.NotWatched gap) {
       batch.getMapper(WatchingMapper.class).add(gap.gap());
       gap.marker().ifPresent(batch.getMapper(MarkerMapper.class)::add);

@@ -51,6 +51,13 @@ sealed interface Kept {
    */
   record Counted(int instance, Instant at, byte[] body, Map<Long, String> texts) implements Kept {}
 
+  /**
+   * What was read of an engine's log at a moment, packed.
+   *
+   * @param texts of statements that its lines are about, by fingerprint
+   */
+  record Logged(int instance, Instant at, byte[] body, Map<Long, String> texts) implements Kept {}
+
   /** It is watched at this moment. */
   record Beat(Instant at) implements Kept {}
 

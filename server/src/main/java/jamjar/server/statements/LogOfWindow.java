@@ -1,0 +1,78 @@
+package jamjar.server.statements;
+
+import jamjar.core.log.LogEntry;
+import jamjar.store.Store;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * What is known of an engine's log in a window.
+ *
+ * @param reads how often it was read then
+ * @param minutes of how many minutes it was read, with durations in it
+ * @param thresholdMs what did not take so long was not logged; -1 where no durations were
+ * @param lockWaits whether waits for locks were logged
+ * @param left bytes that were left out
+ */
+record LogOfWindow(
+    List<LogEntry> entries,
+    int reads,
+    int minutes,
+    long of,
+    long thresholdMs,
+    boolean lockWaits,
+    long left) {
+  private static final long MINUTE = 60_000;
+
+  /** So many lines are looked at. */
+  private static final int MOST = 50_000;
+
+  static LogOfWindow read(Store store, int instance, Instant from, Instant to) {
+    List<LogEntry> entries = new ArrayList<>();
+    Set<Long> minutes = new HashSet<>();
+    long[] numbers = {0, -1, 0, 0};
+    store
+        .logs()
+        .between(
+            instance,
+            from,
+            to,
+            logged -> {
+              numbers[0]++;
+              numbers[1] = Math.max(numbers[1], logged.thresholdMs());
+              numbers[2] += logged.lockWaits() ? 1 : 0;
+              numbers[3] += logged.left();
+              if (logged.thresholdMs() >= 0) {
+                minutes.add(logged.at().toEpochMilli() / MINUTE);
+              }
+            });
+    store
+        .logs()
+        .lines(
+            instance,
+            from,
+            to,
+            entry -> {
+              if (entries.size() < MOST) {
+                entries.add(entry);
+              }
+            });
+    return new LogOfWindow(
+        entries,
+        (int) numbers[0],
+        minutes.size(),
+        Math.max(1, Duration.between(from, to).toMillis() / MINUTE),
+        numbers[1],
+        numbers[2] > 0,
+        numbers[3]);
+  }
+
+  /** Whether executions are told from it: for most of the window it was read. */
+  boolean isRead() {
+    return 2L * minutes >= of && minutes > 0;
+  }
+}
