@@ -160,7 +160,6 @@ export const api = {
     asked: { begin?: number; end?: number; lowest?: number; highest?: number } & {
       from: number
       to: number
-      least: number
       steps: number
     },
     signal?: AbortSignal,

@@ -8,6 +8,7 @@ import { usePickedInstances } from '@/instances/usePickedInstances'
 import DataTable from '@/list/DataTable.vue'
 import { clock, day } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
+import LogErrors from './LogErrors.vue'
 
 /** What an instance says of itself: version, start, arguments, settings; and what they were before. */
 const here = usePickedInstances()
@@ -122,6 +123,7 @@ const value = (fact: ToldFact) =>
           </div>
         </template>
       </DataTable>
+      <LogErrors v-if="instance.kind === 'postgresql'" :instance="instance.id" />
     </template>
   </section>
 </template>

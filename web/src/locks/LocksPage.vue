@@ -12,6 +12,7 @@ import { useSampled } from '@/sessions/useSampled'
 import { age, whoIs } from '@/sessions/words'
 import { many, seconds } from '@/text/format'
 import { useLink } from '@/window/useLink'
+import DeadlockList from './DeadlockList.vue'
 import { rowsOf, type Row } from './rows'
 
 /** Who waits for whom: roots block and do not wait themselves, and below each stands who waits for it. */
@@ -29,6 +30,9 @@ const cells = computed<Cell[]>(() =>
   }),
 )
 
+const deadlocks = computed(
+  () => cells.value.find((cell) => cell.series.counter === 'deadlocks')?.series.id,
+)
 const chosen = ref('')
 const rows = computed(() => (locks.value ? rowsOf(locks.value) : []))
 /** The first root is what one came for. */
@@ -157,6 +161,7 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
         </p>
         <WhenShown :when="locks.asked === undefined ? undefined : locks.at" />
       </template>
+      <DeadlockList v-if="id !== undefined" :instance="id" :counter="deadlocks" />
     </template>
   </section>
 </template>

@@ -188,7 +188,8 @@ svg {
   display: block;
 }
 .ground {
-  fill: var(--paper);
+  fill: var(--card);
+  stroke: var(--line);
 }
 .slant {
   fill: none;

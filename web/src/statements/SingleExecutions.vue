@@ -16,7 +16,6 @@ import { asText, edgeMs, fromText, length } from './strip'
 /** Executions one by one: first as a strip, then those that are picked of it, then one of them. */
 const props = defineProps<{ instance: number }>()
 const emit = defineEmits<{ statement: [fingerprint: string] }>()
-const LEAST_MS = 1_000
 const STEPS = 120
 const STEP_BACK = 60_000
 const { link } = useLink()
@@ -30,7 +29,7 @@ const open = ref('')
 const { answer, failure } = useOverWindow(
   () => ({ id: props.instance, picked: kept.value }),
   ({ id, picked }, from, to, signal) =>
-    api.executions(id, { from, to, least: LEAST_MS, steps: STEPS, ...fromText(picked) }, signal),
+    api.executions(id, { from, to, steps: STEPS, ...fromText(picked) }, signal),
   20_000,
 )
 const told = computed(() => answer.value?.told)

@@ -211,12 +211,12 @@ function choose(row: StatementRow) {
           </template>
         </DataTable>
         <p v-if="active" class="soft active">{{ active }}</p>
-        <SingleExecutions :instance="engine.id" @statement="(print) => (chosen = print)" />
         <p class="soft active">
           Failed and cancelled executions are in no count of the engine; a mean includes waiting for
           locks and slow clients.
         </p>
       </template>
+      <SingleExecutions :instance="engine.id" @statement="(print) => (chosen = print)" />
     </template>
   </section>
 </template>

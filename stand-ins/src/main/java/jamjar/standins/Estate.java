@@ -11,6 +11,7 @@ import jamjar.standins.history.CountedPast;
 import jamjar.standins.history.EnginePast;
 import jamjar.standins.history.EngineStory;
 import jamjar.standins.history.History;
+import jamjar.standins.history.LoggedPast;
 import jamjar.standins.history.SampledPast;
 import jamjar.standins.servers.Rhythm;
 import jamjar.standins.servers.Servers;
@@ -255,6 +256,9 @@ final class Estate implements Callable<Integer> {
               cutOff(name, story),
               seed)
           .write(there.statements(), id.get(), opened);
+      LoggedPast logged = new LoggedPast(name, past, ofEngines, cutOff(name, story), seed);
+      there.statements().tell(id.get(), logged.texts(), past.begin(opened));
+      logged.write(there.logs(), id.get(), opened);
       progress("the sessions of " + name + " are there");
     }
   }

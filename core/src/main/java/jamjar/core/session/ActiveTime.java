@@ -3,14 +3,19 @@ package jamjar.core.session;
 /**
  * Where the time of sampled active sessions went: time is booked when a statement ends, so that
  * sampled = booked by finished statements + what those still running have run more at the end than
- * those that ran at the beginning had + what nothing tells of.
+ * those that ran at the beginning had + what nothing tells of. A sample counts for the time until
+ * the next one: they lie closer where somebody blocks others.
  */
 public final class ActiveTime {
-  private long samples;
-  private long active;
+  /** Between samples that are farther apart nothing is known. */
+  private static final double MOST_S = 150;
+
+  private double active;
+  private double seconds;
   private double runningFirst;
   private double runningLast;
-  private long firstAt;
+  private int before;
+  private long firstAt = Long.MIN_VALUE;
   private long lastAt;
 
   /**
@@ -22,31 +27,38 @@ public final class ActiveTime {
 
   /** One sample after the other, in order of time. */
   public void add(Sample sample) {
+    int now = 0;
     double running = 0;
     for (Session session : sample.sessions()) {
       if (session.isBusy()) {
-        active++;
+        now++;
         running += Math.max(0, sample.engineAt() - session.since().statement()) / 1000.0;
       }
     }
-    if (samples++ == 0) {
+    long at = sample.at().toEpochMilli();
+    if (firstAt == Long.MIN_VALUE) {
       runningFirst = running;
-      firstAt = sample.at().toEpochMilli();
+      firstAt = at;
+    } else {
+      double lasted = Math.min(MOST_S, (at - lastAt) / 1000.0);
+      active += before * lasted;
+      seconds += lasted;
     }
     runningLast = running;
-    lastAt = sample.at().toEpochMilli();
+    before = now;
+    lastAt = at;
   }
 
   /**
    * @param booked seconds of finished statements per second
-   * @return all NaN where there are less than two samples
+   * @return all NaN but what is booked where there are less than two samples
    */
   public Told told(double booked) {
-    if (samples < 2 || lastAt <= firstAt) {
+    if (seconds <= 0) {
       return new Told(Double.NaN, booked, Double.NaN, Double.NaN);
     }
-    double sampled = (double) active / samples;
-    double running = (runningLast - runningFirst) * 1000 / (lastAt - firstAt);
+    double sampled = active / seconds;
+    double running = (runningLast - runningFirst) / seconds;
     return new Told(sampled, booked, running, sampled - booked - running);
   }
 }

@@ -11,8 +11,10 @@ import jamjar.server.watch.Watch.Sampling;
 import jamjar.store.Store;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -29,6 +31,10 @@ class ExecutionController {
   private static final int MOST = 20_000;
 
   private static final int TOLD = 100;
+
+  /** Shorter ones samples see by chance. */
+  private static final long SEEN_MS = 1_000;
+
   private static final int MOST_STEPS = 240;
 
   /** Of samples packed, some seconds' work. */
@@ -63,7 +69,8 @@ class ExecutionController {
   }
 
   /**
-   * @param least ms: shorter ones are left out
+   * @param least ms: shorter ones are left out; without, those under a second where samples tell
+   *     them, and none that were logged
    * @param begin of what is picked, epoch ms; likewise its end
    * @param lowest half decade that is picked; likewise the highest
    */
@@ -72,7 +79,7 @@ class ExecutionController {
       @PathVariable int id,
       @RequestParam long from,
       @RequestParam long to,
-      @RequestParam(defaultValue = "1000") long least,
+      @RequestParam(required = false) Long least,
       @RequestParam(defaultValue = "120") int steps,
       @RequestParam(required = false) Long begin,
       @RequestParam(required = false) Long end,
@@ -94,12 +101,24 @@ class ExecutionController {
           "In this window there are more samples than are looked through at once. Look at a shorter"
               + " one.");
     }
-    SeenRunning running = new SeenRunning(Math.max(0, least), MOST);
-    store.samples().between(id, first, last, running::add);
+    SeenRunning running = new SeenRunning(Math.max(SEEN_MS, least == null ? 0 : least), MOST);
+    Set<Long> minutes = new HashSet<>();
+    store
+        .samples()
+        .between(
+            id,
+            first,
+            last,
+            sample -> {
+              running.add(sample);
+              minutes.add(sample.at().toEpochMilli() / LogOfWindow.MINUTE);
+            });
     List<Execution> seen = running.all();
     LogOfWindow log = LogOfWindow.read(store, id, first, last);
+    // where it was read for most of the time in which the engine was watched
+    boolean ofLog = log.minutes() > 0 && 2 * log.minutes() >= minutes.size();
     List<Execution> all =
-        log.isRead() ? LoggedExecutions.of(log.entries(), seen, Math.max(0, least)) : seen;
+        ofLog ? LoggedExecutions.of(log.entries(), seen, least == null ? 0 : least) : seen;
     Picked picked =
         new Picked(
             begin == null ? from : begin, end == null ? to + 1 : end, lowest, highest, statement);
@@ -111,15 +130,15 @@ class ExecutionController {
             .texts(id, told.stream().map(Execution::statement).collect(Collectors.toSet()));
     long stepMs = (to - from + steps - 1) / steps;
     return new ExecutionsView(
-        log.isRead() ? "log" : "samples",
-        log.isRead() ? "" : unread(id, log),
-        log.isRead() ? Math.max(log.thresholdMs(), least) : Math.max(0, least),
+        ofLog ? "log" : "samples",
+        ofLog ? "" : unread(id, log),
+        Math.max(ofLog ? log.thresholdMs() : SEEN_MS, least == null ? 0 : least),
         1000L * watch.sampling(id).map(Sampling::everyS).orElse(0),
         stepMs,
         cells(Strip.of(all, from, stepMs, steps)),
         found.size(),
         told.stream().map(one -> one(one, texts)).toList(),
-        log.isRead() ? 0 : running.beyond());
+        ofLog ? 0 : running.beyond());
   }
 
   private String unread(int id, LogOfWindow log) {

@@ -2,7 +2,6 @@ package jamjar.server.statements;
 
 import jamjar.core.log.LogEntry;
 import jamjar.store.Store;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -22,11 +21,10 @@ record LogOfWindow(
     List<LogEntry> entries,
     int reads,
     int minutes,
-    long of,
     long thresholdMs,
     boolean lockWaits,
     long left) {
-  private static final long MINUTE = 60_000;
+  static final long MINUTE = 60_000;
 
   /** So many lines are looked at. */
   private static final int MOST = 50_000;
@@ -62,17 +60,6 @@ record LogOfWindow(
               }
             });
     return new LogOfWindow(
-        entries,
-        (int) numbers[0],
-        minutes.size(),
-        Math.max(1, Duration.between(from, to).toMillis() / MINUTE),
-        numbers[1],
-        numbers[2] > 0,
-        numbers[3]);
-  }
-
-  /** Whether executions are told from it: for most of the window it was read. */
-  boolean isRead() {
-    return 2L * minutes >= of && minutes > 0;
+        entries, (int) numbers[0], minutes.size(), numbers[1], numbers[2] > 0, numbers[3]);
   }
 }

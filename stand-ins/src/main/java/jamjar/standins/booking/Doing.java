@@ -52,7 +52,7 @@ public record Doing(
           6,
           List.of("insert into gate_scan (booking, gate) values (?, ?)"));
 
-  static final Doing REPORT =
+  public static final Doing REPORT =
       new Doing(
           "refund-report",
           "refund_app",

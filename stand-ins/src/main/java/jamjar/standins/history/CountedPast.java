@@ -36,7 +36,12 @@ public final class CountedPast {
   private final Predicate<Instant> cutOff;
   private final Map<StatementKey, Wander> wanders = new HashMap<>();
   private final long changed;
-  private final long held = StatementText.of(Doing.HOLD_BERTH.sql(0)).fingerprint();
+
+  /** What waits for the reload itself, and what waits for rows that these have. */
+  private final List<Long> held =
+      Doing.HOLD_BERTH.statements().stream()
+          .map(sql -> StatementText.of(sql).fingerprint())
+          .toList();
 
   public CountedPast(
       String name,
@@ -78,8 +83,9 @@ public final class CountedPast {
               Wander wander = wanders.get(key);
               double calls = wander.counted(ran.calls() * load * SECONDS, at);
               StatementCounts counts = of(key, ran, calls, wander.at(at), at);
-              if (key.fingerprint() == held) {
-                counts = counts.plus(released(before, at));
+              int waits = held.indexOf(key.fingerprint());
+              if (waits >= 0) {
+                counts = counts.plus(released(before, at, waits == 0));
               }
               if (counts.calls() > 0) {
                 all.put(key, counts);
@@ -102,8 +108,10 @@ public final class CountedPast {
   }
 
   /** Those that the fare reload let go. */
-  private StatementCounts released(Instant from, Instant to) {
-    List<Double> waited = story.released(name, from, to);
+  private StatementCounts released(Instant from, Instant to, boolean directly) {
+    List<Double> all = story.released(name, from, to);
+    int first = Math.min(SampledPast.DIRECTLY, all.size());
+    List<Double> waited = directly ? all.subList(0, first) : all.subList(first, all.size());
     double us = waited.stream().mapToDouble(s -> s * 1e6).sum();
     return new StatementCounts(waited.size(), Math.round(us), waited.size(), 0, 0, 0);
   }

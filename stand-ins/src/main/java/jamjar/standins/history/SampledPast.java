@@ -32,7 +32,7 @@ public final class SampledPast {
   private static final int FINE_SECONDS = 5;
 
   /** Of those that wait for the reload, so many wait for it directly; the others behind these. */
-  private static final int DIRECTLY = 5;
+  static final int DIRECTLY = 5;
 
   private static final int FIRST_PID = 5_100;
   private static final int EACH = 40;
