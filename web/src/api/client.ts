@@ -10,6 +10,7 @@ import type {
   EndPoint,
   EstateProgress,
   EstateResult,
+  EarlierHolders,
   EngineLog,
   EstateText,
   Executions,
@@ -178,6 +179,11 @@ export const api = {
       `/api/instances/${id}/statements/${print}?${query({ from, to, steps })}`,
       signal,
     ),
+  earlierHolders: (
+    id: number,
+    asked: { at: number; user: string; program: string; statement: string },
+    signal?: AbortSignal,
+  ) => ask<EarlierHolders>(`/api/instances/${id}/locks/earlier?${query(asked)}`, signal),
   busy: (id: number, by: string, from: number, to: number, steps: number, signal?: AbortSignal) =>
     ask<Busy>(`/api/instances/${id}/busy?${query({ by, from, to, steps })}`, signal),
   learn: (id: number) => call<void>('POST', `/api/instances/${id}/learn`),

@@ -596,6 +596,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/instances/{id}/locks/earlier': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['earlier']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}/limits': {
     parameters: {
       query?: never
@@ -1740,6 +1756,17 @@ export interface components {
       roots: components['schemas']['LockRoot'][]
       queues: components['schemas']['LockQueue'][]
       cycles: number[][]
+    }
+    EarlierDay: {
+      /** Format: int64 */
+      at: number
+      /** Format: int32 */
+      waiting: number
+    }
+    EarlierHolders: {
+      /** Format: int32 */
+      looked: number
+      days: components['schemas']['EarlierDay'][]
     }
     ToldFact: {
       name: string
@@ -3102,6 +3129,33 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Locks']
+        }
+      }
+    }
+  }
+  earlier: {
+    parameters: {
+      query: {
+        at: number
+        user: string
+        program: string
+        statement?: string
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EarlierHolders']
         }
       }
     }

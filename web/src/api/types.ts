@@ -57,6 +57,7 @@ export type Statement = Schemas['Statement']
 export type Executions = Schemas['Executions']
 export type Execution = Schemas['Execution']
 export type EngineLog = Schemas['Log']
+export type EarlierHolders = Schemas['EarlierHolders']
 export type Busy = Schemas['Busy']
 export type Locks = Omit<Schemas['Locks'], 'roots'> & { roots: LockRoot[] }
 export type LockRoot = Maybe<Schemas['LockRoot'], 'session'>

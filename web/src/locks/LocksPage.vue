@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import { usePickedInstances } from '@/instances/usePickedInstances'
 import type { Column } from '@/list/columns'
 import DataTable from '@/list/DataTable.vue'
@@ -10,9 +11,11 @@ import WhenShown from '@/series/WhenShown.vue'
 import SessionMore from '@/sessions/SessionMore.vue'
 import { useSampled } from '@/sessions/useSampled'
 import { age, whoIs } from '@/sessions/words'
-import { many, seconds } from '@/text/format'
+import { clock, many, seconds } from '@/text/format'
 import { useLink } from '@/window/useLink'
+import { useWindow } from '@/window/useWindow'
 import DeadlockList from './DeadlockList.vue'
+import EarlierHolders from './EarlierHolders.vue'
 import { rowsOf, type Row } from './rows'
 
 /** Who waits for whom: roots block and do not wait themselves, and below each stands who waits for it. */
@@ -22,6 +25,7 @@ const engine = computed(() => here.value.find((i) => i.kind === 'postgresql'))
 const id = computed(() => engine.value?.id)
 const { answer: locks, failure } = useSampled(id, api.locks)
 const { go } = useLink()
+const window = useWindow()
 const { of } = useSeries(computed(() => (id.value === undefined ? [] : [id.value])))
 const cells = computed<Cell[]>(() =>
   CHARTS.flatMap((counter) => {
@@ -33,6 +37,25 @@ const cells = computed<Cell[]>(() =>
 const deadlocks = computed(
   () => cells.value.find((cell) => cell.series.counter === 'deadlocks')?.series.id,
 )
+/** Who held when the window began: what is seen now may have lasted for long, or be new. */
+const { answer: first } = useAnswer(
+  () => id.value,
+  (engine, signal) => {
+    const from = Math.round(window.from.value)
+    return api.locks(engine, from, signal).then((told) => ({ told, from }))
+  },
+  {
+    instead: () => (window.live.value ? window.width.value : window.from.value),
+    follows: () => window.live.value && Math.floor(window.from.value / 60_000),
+  },
+)
+const begun = computed(() => {
+  const { told, from } = first.value ?? {}
+  if (!told || from === undefined || told.at === null) return ''
+  const roots = told.roots.map((root) => (root.session ? whoIs(root.session) : `${root.pid}`))
+  const who = roots.length ? `${roots.join(', ')} kept ${told.waiting} waiting` : 'nobody waited'
+  return `At ${clock(from)}, when the window begins, ${who}.`
+})
 const chosen = ref('')
 const rows = computed(() => (locks.value ? rowsOf(locks.value) : []))
 /** The first root is what one came for. */
@@ -65,6 +88,7 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
       <p v-else-if="locks" class="sum" role="status">
         {{ locks.at === null ? `Nothing to show: ${locks.why}.` : sum }}
       </p>
+      <p v-if="begun" class="soft begun">{{ begun }}</p>
       <ChartGrid :cells="cells" />
       <template v-if="locks && locks.at !== null">
         <p v-for="circle in locks.cycles" :key="circle.join()" class="critical">
@@ -146,6 +170,12 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
           <p v-for="held in told.root?.holds" :key="`${held.object} ${held.mode}`" class="soft">
             holds {{ held.object }} ({{ held.mode }}){{ held.words && `: ${held.words}` }}
           </p>
+          <EarlierHolders
+            v-if="told.root && told.session && id !== undefined"
+            :instance="id"
+            :holder="told.session"
+            :at="locks.at"
+          />
           <SessionMore
             v-if="told.session"
             :session="told.session"
@@ -168,7 +198,11 @@ const behind = (pid: number) => go('/sessions', { pick: id.value, behind: pid })
 
 <style scoped>
 .sum {
-  padding: 2px 0 10px;
+  padding: 2px 0 4px;
+}
+.begun {
+  padding-bottom: 8px;
+  font-size: 12.5px;
 }
 :deep(.when) {
   padding-top: 10px;

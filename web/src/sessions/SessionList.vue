@@ -1,8 +1,15 @@
 <script setup lang="ts">
+import '@/look/choices'
+import { ElOption, ElSelect } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { Session } from '@/api/types'
+import CsvButton from '@/list/CsvButton.vue'
 import type { Column } from '@/list/columns'
+import { iso, type CsvColumn } from '@/list/csv'
 import DataTable from '@/list/DataTable.vue'
+import { useInAddress } from '@/window/useInAddress'
+import { GROUPS } from './groups'
+import SessionGroups from './SessionGroups.vue'
 import SessionMore from './SessionMore.vue'
 import { age, waitsFor, whoIs } from './words'
 
@@ -12,6 +19,7 @@ const emit = defineEmits<{ behind: [pid: number] }>()
 const open = ref('')
 const sort = ref('waiting')
 const folds = ref(true)
+const group = useInAddress('group')
 
 const COLUMNS: Column<Session>[] = [
   { key: 'pid', title: 'Session', by: (s) => s.pid },
@@ -22,6 +30,27 @@ const COLUMNS: Column<Session>[] = [
   { key: 'transaction', title: 'In transaction', n: true, by: (s) => s.transactionMs },
   { key: 'statement', title: 'Statement', by: (s) => s.text },
   { key: 'blocked', title: 'Blocked by', by: (s) => s.blockers[0] },
+]
+const CSV: CsvColumn<Session>[] = [
+  ['at', () => iso(props.at)],
+  ['session', (s) => s.pid],
+  ['kind', (s) => s.kind],
+  ['user', (s) => s.user],
+  ['program', (s) => s.program],
+  ['module', (s) => s.module],
+  ['database', (s) => s.database],
+  ['client', (s) => s.client],
+  ['began', (s) => iso(s.started)],
+  ['state', (s) => s.state],
+  ['ms in it', (s) => s.stateMs],
+  ['kind of wait', (s) => s.waitKind],
+  ['waits for', (s) => s.waitsFor],
+  ['ms waiting', (s) => s.waitedMs],
+  ['ms in transaction', (s) => s.transactionMs],
+  ['ms in statement', (s) => s.statementMs],
+  ['blocked by', (s) => s.blockers.join(' ')],
+  ['statement is the last one', (s) => (s.last ? 'yes' : 'no')],
+  ['statement', (s) => s.text],
 ]
 const keyOf = (s: Session) => `${s.pid} ${s.started}`
 /** The open one, and who holds up others, stand alone. */
@@ -38,8 +67,18 @@ const pids = computed(() => new Set(props.sessions.map((s) => s.pid)))
     <button type="button" class="link" :aria-pressed="folds" @click="folds = !folds">
       {{ folds ? 'unfold the same' : 'fold the same' }}
     </button>
+    <label class="group">
+      <span class="soft">together by</span>
+      <ElSelect v-model="group" aria-label="together by" size="small" style="width: 150px">
+        <ElOption value="" label="nothing" />
+        <ElOption v-for="one in GROUPS" :key="one.key" :value="one.key" :label="one.words" />
+      </ElSelect>
+    </label>
+    <CsvButton :name="`sessions-${iso(at)}`" :columns="CSV" :rows="sessions" />
   </p>
+  <SessionGroups v-if="group" :sessions="sessions" :by="group" :about="about" />
   <DataTable
+    v-else
     v-model:sort="sort"
     label="Sessions"
     :columns="COLUMNS"

@@ -2,7 +2,9 @@
 import { computed, ref } from 'vue'
 import { api } from '@/api/client'
 import type { Execution } from '@/api/types'
+import CsvButton from '@/list/CsvButton.vue'
 import type { Column } from '@/list/columns'
+import { iso, type CsvColumn } from '@/list/csv'
 import DataTable from '@/list/DataTable.vue'
 import { waitKind } from '@/sessions/words'
 import { clockWithSeconds, many, seconds, span, windowInWords } from '@/text/format'
@@ -52,6 +54,21 @@ const COLUMNS: Column<Execution>[] = [
   { key: 'who', title: 'User · program', by: (e) => `${e.user} ${e.program}` },
   { key: 'how', title: 'How', by: (e) => e.ending },
   { key: 'statement', title: 'Statement', by: (e) => e.text },
+]
+const CSV: CsvColumn<Execution>[] = [
+  ['began', (e) => iso(e.started)],
+  ['ended', (e) => iso(e.ended)],
+  ['ms at least', (e) => e.leastMs],
+  ['ms at most', (e) => e.mostMs],
+  ['ending', (e) => e.ending],
+  ['session', (e) => e.pid],
+  ['user', (e) => e.user],
+  ['program', (e) => e.program],
+  ['database', (e) => e.database],
+  ['waited for', (e) => e.waitedFor],
+  ['behind', (e) => e.blocker || null],
+  ['fingerprint', (e) => e.statement],
+  ['statement', (e) => e.text],
 ]
 const sort = ref('ran')
 const keyOf = (e: Execution) => `${e.pid} ${e.started} ${e.ended}`
@@ -145,8 +162,11 @@ function how(e: Execution): string {
           </p>
         </template>
       </DataTable>
-      <p v-if="told.count > told.executions.length" class="soft told">
-        The longest {{ told.executions.length }} of {{ told.count }}.
+      <p v-if="told.executions.length" class="soft told">
+        <template v-if="told.count > told.executions.length"
+          >The longest {{ told.executions.length }} of {{ told.count }}.</template
+        >
+        <CsvButton name="executions" :columns="CSV" :rows="told.executions" />
       </p>
     </template>
   </section>

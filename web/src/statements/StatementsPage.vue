@@ -5,7 +5,9 @@ import { computed } from 'vue'
 import { api } from '@/api/client'
 import type { StatementRow } from '@/api/types'
 import { usePickedInstances } from '@/instances/usePickedInstances'
+import CsvButton from '@/list/CsvButton.vue'
 import type { Column } from '@/list/columns'
+import type { CsvColumn } from '@/list/csv'
 import DataTable from '@/list/DataTable.vue'
 import { day, many, number, plain, seconds, span, windowInWords } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
@@ -53,6 +55,26 @@ const columns = computed<Column<StatementRow>[]>(() => [
   { key: 'extra', title: extra.value.title, n: true },
   { key: 'change', title: 'ms/s' },
 ])
+const CSV: CsvColumn<StatementRow>[] = [
+  ['fingerprint', (r) => r.fingerprint],
+  ['name', (r) => r.name],
+  ['sent by clients', (r) => (r.top ? 'yes' : 'no')],
+  ['users', (r) => r.users.join(' ')],
+  ['databases', (r) => r.databases.join(' ')],
+  ['share of all time', (r) => (r.top ? r.share : null)],
+  ['calls', (r) => r.calls],
+  ['calls per second', (r) => r.callsPerSecond],
+  ['seconds per second', (r) => r.timePerSecond],
+  ['mean seconds', (r) => r.mean],
+  ['rows per second', (r) => r.rowsPerSecond],
+  ['blocks read per second', (r) => r.readsPerSecond],
+  ['blocks per call', (r) => r.blocksPerCall],
+  ['temporary blocks per second', (r) => r.temporaryPerSecond],
+  ['change', (r) => r.change.kind],
+  ['more often seconds per second', (r) => r.change.moreOften],
+  ['slower seconds per second', (r) => r.change.slower],
+  ['mean seconds then', (r) => r.change.meanBefore],
+]
 const keyOf = (row: StatementRow) => `${row.fingerprint || row.name} ${row.top}`
 const largest = computed(() =>
   Math.max(
@@ -210,7 +232,10 @@ function choose(row: StatementRow) {
             </tfoot>
           </template>
         </DataTable>
-        <p v-if="active" class="soft active">{{ active }}</p>
+        <p class="soft active">
+          {{ active }}
+          <CsvButton :name="`statements-${engine.name}`" :columns="CSV" :rows="told.rows" />
+        </p>
         <p class="soft active">
           Failed and cancelled executions are in no count of the engine; a mean includes waiting for
           locks and slow clients.

@@ -29,6 +29,7 @@ public final class Bench {
     ALL.put("limits", LimitsBench::run);
     ALL.put("cost", CostBench::run);
     ALL.put("sessions", SessionsBench::run);
+    ALL.put("statements", StatementsBench::run);
     ALL.put("ledger", LedgerBench::run);
     ALL.put("collect", CollectBench::run);
     ALL.put("estate", EstateBench::run);
@@ -58,6 +59,7 @@ public final class Bench {
             cost [MINUTES]    processor time of the collector's session at the engine (5)
             sessions [N] [S]  what sampling N sessions (500) every S seconds (1) costs the engine, and the
                               bytes of a session and sample
+            statements [M]    calls and time of statements under load over M minutes (5), beside the engine's own view
             ledger [MINUTES]  commits as read, beside the load's own ledger (5)
             collect [MINUTES] lateness, processor and heap with 200 targets, 20 of them silent (10)
             estate [MINUTES]  1,000 targets at 1 GB of heap, then 200 that hang are changed (30)

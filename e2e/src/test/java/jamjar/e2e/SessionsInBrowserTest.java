@@ -7,14 +7,8 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.sql.Connection;
-import java.sql.SQLException;
-import java.sql.Statement;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
-import java.util.List;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -25,9 +19,8 @@ import tools.jackson.databind.JsonNode;
 @SharedSite
 class SessionsInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(60);
-  private static final ExecutorService THREADS = Executors.newCachedThreadPool();
-  private static final List<Connection> OPENED = new ArrayList<>();
   private static Site site;
+  private static OpenSessions open;
   private static int instance;
   private static Connection holder;
 
@@ -36,51 +29,25 @@ class SessionsInBrowserTest {
     site = shared;
     instance = site.addEngine("locked-db", 5);
     // tables of its own: the load waits for none of them
-    try (Connection setup = site.folder().connect("setup")) {
-      run(setup, "create table tariff (id int)");
-      run(setup, "create table tally (id int primary key, n int)");
-      run(setup, "insert into tally values (1, 0)");
-    }
-    holder = session("fare-reload");
-    run(holder, "lock table tariff in access exclusive mode");
-    Connection first = session("quotes one");
-    run(first, "update tally set n = 1 where id = 1");
-    later(first, "select count(*) from tariff");
+    open = new OpenSessions(site);
+    open.setup(
+        "create table tariff (id int)",
+        "create table tally (id int primary key, n int)",
+        "insert into tally values (1, 0)");
+    holder = open.session("fare-reload");
+    OpenSessions.run(holder, "lock table tariff in access exclusive mode");
+    Connection first = open.session("quotes one");
+    OpenSessions.run(first, "update tally set n = 1 where id = 1");
+    open.later(first, "select count(*) from tariff");
     Await.until("the first waits", SOON, () -> waiting() == 1);
-    later(session("quotes two"), "update tally set n = 2 where id = 1");
+    open.later(open.session("quotes two"), "update tally set n = 2 where id = 1");
     Await.until("both wait", SOON, () -> waiting() == 2);
   }
 
   @AfterAll
   static void stop() throws Exception {
-    for (Connection connection : OPENED) {
-      connection.abort(Runnable::run);
-    }
-    THREADS.shutdownNow();
-    try (Connection setup = site.folder().connect("setup")) {
-      run(setup, "drop table tariff, tally");
-    }
-  }
-
-  private static Connection session(String program) throws SQLException {
-    Connection connection = site.folder().connect(program);
-    OPENED.add(connection);
-    connection.setAutoCommit(false);
-    return connection;
-  }
-
-  private static void run(Connection connection, String sql) throws SQLException {
-    try (Statement statement = connection.createStatement()) {
-      statement.execute(sql);
-    }
-  }
-
-  private static void later(Connection connection, String sql) {
-    THREADS.submit(
-        () -> {
-          run(connection, sql);
-          return null;
-        });
+    open.end();
+    open.setup("drop table tariff, tally");
   }
 
   private static JsonNode locks(String at) throws Exception {

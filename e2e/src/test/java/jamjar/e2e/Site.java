@@ -17,6 +17,8 @@ import jamjar.store.cluster.TemporaryCluster;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
 import java.util.ArrayDeque;
 import java.util.Comparator;
 import java.util.Deque;
@@ -197,6 +199,16 @@ final class Site implements AutoCloseable {
             name, enginePort(), DemoFolder.DATABASE, DemoFolder.READER, readerPassword(), interval)
         .at("booking-db", "Northquay", "")
         .body();
+  }
+
+  /** Where the server keeps what is not in its store. */
+  Path data() {
+    return data;
+  }
+
+  /** As one who may do all, in the database behind the server. */
+  Connection intoStore() throws SQLException {
+    return cluster.connect(database);
   }
 
   /** The store behind the server, to look into. */

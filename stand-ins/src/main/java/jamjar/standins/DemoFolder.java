@@ -41,6 +41,7 @@ public record DemoFolder(Path root) {
         Map.entry("shared_preload_libraries", "pg_stat_statements"),
         Map.entry("track_io_timing", "on"),
         Map.entry("max_connections", "100"),
+        Map.entry("max_prepared_transactions", "10"),
         Map.entry("shared_buffers", "64MB"),
         Map.entry("synchronous_commit", "off"),
         Map.entry("max_slot_wal_keep_size", "512MB"),

@@ -20,6 +20,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
@@ -56,8 +58,13 @@ final class CsvLines {
           .optionalEnd()
           .toFormatter(Locale.ROOT);
 
+  /** How a line begins. */
+  private static final Pattern BEGIN =
+      Pattern.compile("\\n(?=\\d{4}-\\d\\d-\\d\\d \\d\\d:\\d\\d:\\d\\d)");
+
   private final ZoneId zone;
   private final Map<Long, String> texts;
+  private boolean passedOver;
 
   /**
    * @param zone of its times: what they are written with may be that of several
@@ -82,6 +89,23 @@ final class CsvLines {
     return end;
   }
 
+  /**
+   * Where the first whole line begins, in bytes of which the first may lie within one: within
+   * quotes, too.
+   *
+   * @return how many there are, where none does
+   */
+  static int begin(byte[] bytes) {
+    // a byte each, so that places are places of bytes
+    Matcher begin = BEGIN.matcher(new String(bytes, StandardCharsets.ISO_8859_1));
+    return begin.find() ? begin.end() : bytes.length;
+  }
+
+  /** Whether lines were passed over because one was none. */
+  boolean passedOver() {
+    return passedOver;
+  }
+
   /** What these lines tell that is kept; what can't be read is passed over. */
   List<LogEntry> read(byte[] bytes, int length) {
     List<LogEntry> entries = new ArrayList<>();
@@ -94,6 +118,7 @@ final class CsvLines {
       throw new UncheckedIOException("a text is read from the heap", e);
     } catch (UncheckedIOException | IllegalStateException e) {
       // a line that is no csv: what came before it counts, the rest is passed over
+      passedOver = true;
       return entries;
     }
     return entries;

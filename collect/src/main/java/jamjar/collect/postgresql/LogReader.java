@@ -19,6 +19,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
  * Reads an engine's own log through the engine, where it may be read: the form csvlog, in English.
@@ -36,11 +38,19 @@ final class LogReader {
   /** So much is read at once; of more the oldest is left out. */
   private static final int MOST = 4 * CHUNK;
 
+  private static final Pattern NUMBER = Pattern.compile("(-?\\d{1,12})(\\w*)");
+  private static final Map<String, Long> UNITS =
+      Map.of("s", 1_000L, "min", 60_000L, "h", 3_600_000L, "d", 86_400_000L);
+
   private static final int MOST_ENTRIES = 2_000;
   private static final String READ = "pg_read_binary_file(text, bigint, bigint, boolean)";
 
   private String file = "";
   private long offset;
+
+  /** It may lie within a line. */
+  private boolean lost;
+
   private String fileBefore = "";
   private long offsetBefore;
   private Abilities abilities;
@@ -114,9 +124,10 @@ final class LogReader {
   private long threshold() {
     // as SHOW tells it, with its unit
     String told = abilities.settings().getOrDefault("log_min_duration_statement", "-1");
-    String digits = told.replaceAll("[^0-9-]", "");
-    long value = digits.isEmpty() ? -1 : Long.parseLong(digits);
-    return told.endsWith("min") ? value * 60_000 : told.matches("\\d+s") ? value * 1000 : value;
+    Matcher number = NUMBER.matcher(told);
+    return number.matches()
+        ? Long.parseLong(number.group(1)) * UNITS.getOrDefault(number.group(2), 1L)
+        : -1;
   }
 
   private ZoneId zone() {
@@ -181,6 +192,14 @@ final class LogReader {
         offset = 0;
       }
       byte[] bytes = size < 0 ? new byte[0] : bytes(connection, file, offset);
+      if (lost && bytes.length > 0) {
+        int begin = CsvLines.begin(bytes);
+        lost = begin == bytes.length;
+        offset += begin;
+        left += begin;
+        read += begin;
+        continue;
+      }
       int whole = CsvLines.whole(bytes);
       entries.addAll(csv.read(bytes, whole));
       read += Math.max(whole, 1);
@@ -189,20 +208,23 @@ final class LogReader {
         // a line longer than is read at once
         offset += CHUNK;
         left += CHUNK;
+        lost = true;
       } else if (bytes.length < CHUNK) {
         if (file.equals(current)) {
-          return left;
+          break;
         }
         left += Math.max(0, bytes.length - whole);
         file = next(sizes, current);
         offset = 0;
+        lost = false;
       }
     }
     if (file.equals(current) && end - offset > MOST) {
       left += end - offset - CHUNK;
       offset = end - CHUNK;
+      lost = true;
     }
-    return left;
+    return csv.passedOver() ? Math.max(1, left) : left;
   }
 
   /** The file after this one: they are named by when they were begun. */

@@ -55,6 +55,17 @@ class CsvLinesTest {
   }
 
   @Test
+  void from_anywhere_the_next_line_is_found_within_quotes_too() {
+    byte[] all = ("Schiff, \"Möwe\n" + SLOW + SLOW).getBytes(StandardCharsets.UTF_8);
+    int begin = CsvLines.begin(all);
+    byte[] rest = java.util.Arrays.copyOfRange(all, begin, all.length);
+    assertThat(lines.read(rest, CsvLines.whole(rest))).hasSize(2);
+    // from the midst of a statement of two lines
+    byte[] middle = SLOW.substring(SLOW.indexOf("berths")).getBytes(StandardCharsets.UTF_8);
+    assertThat(CsvLines.begin(middle)).isEqualTo(middle.length);
+  }
+
+  @Test
   void lines_that_are_none_are_passed_over() {
     assertThat(read("what is this\n" + SLOW + "a,b,c\n")).hasSize(1);
     assertThat(read("\n\n")).isEmpty();

@@ -9,8 +9,6 @@ import jamjar.standins.history.Calibration.Ran;
 import jamjar.store.statements.StatementStore;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -61,14 +59,7 @@ public final class CountedPast {
 
   /** The minutes that end in [from, to). */
   public List<Counted> between(Instant from, Instant to) {
-    List<Counted> all = new ArrayList<>();
-    Instant begin = from.truncatedTo(ChronoUnit.MINUTES);
-    for (Instant at = begin; at.isBefore(to); at = at.plusSeconds(SECONDS)) {
-      if (!at.isBefore(from) && !cutOff.test(at)) {
-        all.add(minute(at));
-      }
-    }
-    return all;
+    return Newest.minutes(from, to, cutOff).stream().map(this::minute).toList();
   }
 
   /** What was counted in the minute until then. */
@@ -82,7 +73,7 @@ public final class CountedPast {
             (key, ran) -> {
               Wander wander = wanders.get(key);
               double calls = wander.counted(ran.calls() * load * SECONDS, at);
-              StatementCounts counts = of(key, ran, calls, wander.at(at), at);
+              StatementCounts counts = of(key, ran, calls, wander.at(at), before);
               int waits = held.indexOf(key.fingerprint());
               if (waits >= 0) {
                 counts = counts.plus(released(before, at, waits == 0));
@@ -94,6 +85,9 @@ public final class CountedPast {
     return new Counted(at, SECONDS * 1000L, 0, all);
   }
 
+  /**
+   * @param at the beginning of the minute: what changes at its end is of the next
+   */
   private StatementCounts of(StatementKey key, Ran ran, double calls, double wander, Instant at) {
     boolean it = key.fingerprint() == changed;
     double slower = it ? past.itSlower(at) : 1;
@@ -118,12 +112,6 @@ public final class CountedPast {
 
   /** Writes all that would be kept by the end, the newest hours first; what is there is left. */
   public void write(StatementStore store, int instance, Instant end) {
-    Instant begin = end.minus(KEPT).truncatedTo(ChronoUnit.HOURS);
-    for (Instant hour = end.truncatedTo(ChronoUnit.HOURS);
-        !hour.isBefore(begin);
-        hour = hour.minus(1, ChronoUnit.HOURS)) {
-      Instant to = hour.plus(1, ChronoUnit.HOURS);
-      store.put(instance, hour, between(hour, to.isAfter(end) ? end : to));
-    }
+    Newest.hours(KEPT, end, (hour, to) -> store.put(instance, hour, between(hour, to)));
   }
 }

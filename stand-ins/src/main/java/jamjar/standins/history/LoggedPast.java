@@ -58,14 +58,7 @@ public final class LoggedPast {
 
   /** What was read at minutes in [from, to). */
   public List<Logged> between(Instant from, Instant to) {
-    List<Logged> all = new ArrayList<>();
-    Instant begin = from.truncatedTo(ChronoUnit.MINUTES);
-    for (Instant at = begin; at.isBefore(to); at = at.plusSeconds(SECONDS)) {
-      if (!at.isBefore(from) && !cutOff.test(at)) {
-        all.add(minute(at));
-      }
-    }
-    return all;
+    return Newest.minutes(from, to, cutOff).stream().map(this::minute).toList();
   }
 
   /** What was logged in the minute until then. */
@@ -160,12 +153,6 @@ public final class LoggedPast {
 
   /** Writes all that would be kept by the end, the newest hours first; what is there is left. */
   public void write(LogStore store, int instance, Instant end) {
-    Instant begin = end.minus(KEPT).truncatedTo(ChronoUnit.HOURS);
-    for (Instant hour = end.truncatedTo(ChronoUnit.HOURS);
-        !hour.isBefore(begin);
-        hour = hour.minus(1, ChronoUnit.HOURS)) {
-      Instant to = hour.plus(1, ChronoUnit.HOURS);
-      store.put(instance, hour, between(hour, to.isAfter(end) ? end : to));
-    }
+    Newest.hours(KEPT, end, (hour, to) -> store.put(instance, hour, between(hour, to)));
   }
 }

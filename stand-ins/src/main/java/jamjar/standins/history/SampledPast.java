@@ -325,17 +325,11 @@ public final class SampledPast {
 
   /** When the oldest was taken that would be kept by the end. */
   public Instant begin(Instant end) {
-    return end.minus(KEPT).truncatedTo(ChronoUnit.HOURS);
+    return Newest.begin(KEPT, end);
   }
 
   /** Writes all that would be kept by the end, the newest hours first; what is there is left. */
   public void write(SampleStore store, int instance, Instant end) {
-    Instant begin = begin(end);
-    for (Instant hour = end.truncatedTo(ChronoUnit.HOURS);
-        !hour.isBefore(begin);
-        hour = hour.minus(1, ChronoUnit.HOURS)) {
-      Instant to = hour.plus(1, ChronoUnit.HOURS);
-      store.put(instance, hour, between(hour, to.isAfter(end) ? end : to));
-    }
+    Newest.hours(KEPT, end, (hour, to) -> store.put(instance, hour, between(hour, to)));
   }
 }

@@ -1,0 +1,107 @@
+package jamjar.server.sessions;
+
+import jamjar.core.session.Holder;
+import jamjar.core.session.Sample;
+import jamjar.server.problems.Problem;
+import jamjar.server.problems.Times;
+import jamjar.store.Store;
+import jamjar.store.instances.InstanceRow;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.OptionalInt;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Whether who holds up others did so on earlier days, too. */
+@RestController
+@RequestMapping(path = "/api/instances/{id}/locks/earlier", produces = "application/json")
+class EarlierController {
+  private static final int DAYS = 14;
+  private static final Duration AROUND = Duration.ofMinutes(30);
+
+  /** Of samples packed, of all days together. */
+  private static final long MOST_BYTES = 64L << 20;
+
+  private final Store store;
+
+  EarlierController(Store store) {
+    this.store = store;
+  }
+
+  /** The worst moment of a day. */
+  private static final class Looking {
+    final Holder holder;
+    boolean any;
+    long at;
+    int waiting;
+
+    Looking(Holder holder) {
+      this.holder = holder;
+    }
+
+    void add(Sample sample) {
+      any = true;
+      OptionalInt now = holder.keeps(sample);
+      if (now.orElse(0) > waiting) {
+        waiting = now.getAsInt();
+        at = sample.at().toEpochMilli();
+      }
+    }
+  }
+
+  /**
+   * @param at epoch ms: half an hour before and after it is looked at on each of 14 days before, in
+   *     the instance's zone
+   * @param statement fingerprint in hexadecimal; empty for none
+   */
+  @GetMapping
+  EarlierView earlier(
+      @PathVariable int id,
+      @RequestParam long at,
+      @RequestParam String user,
+      @RequestParam String program,
+      @RequestParam(defaultValue = "") String statement) {
+    InstanceRow row =
+        store
+            .instances()
+            .byId(id)
+            .orElseThrow(() -> Problem.unknown("There is no instance " + id + "."));
+    Holder holder = new Holder(user, program, print(statement));
+    ZonedDateTime then = Times.of("at", at).atZone(ZoneId.of(row.zone()));
+    long bytes = 0;
+    int looked = 0;
+    List<EarlierView.Day> days = new ArrayList<>();
+    for (int day = 1; day <= DAYS; day++) {
+      // by the local clock: a night's work begins at its hour in summer and in winter
+      Instant middle = then.minusDays(day).toInstant();
+      Instant from = middle.minus(AROUND);
+      Instant to = middle.plus(AROUND);
+      bytes += store.samples().bytes(id, from, to);
+      if (bytes > MOST_BYTES) {
+        break;
+      }
+      Looking looking = new Looking(holder);
+      store.samples().between(id, from, to, looking::add);
+      looked += looking.any ? 1 : 0;
+      if (looking.waiting > 0) {
+        days.add(new EarlierView.Day(looking.at, looking.waiting));
+      }
+    }
+    return new EarlierView(looked, days);
+  }
+
+  private static long print(String statement) {
+    try {
+      return statement.isEmpty() ? 0 : Long.parseUnsignedLong(statement, 16);
+    } catch (NumberFormatException e) {
+      throw Problem.field("statement", "A fingerprint is a number in hexadecimal.");
+    }
+  }
+}
