@@ -139,9 +139,19 @@ const pids = computed(() => new Set(props.sessions.map((s) => s.pid)))
 <style scoped>
 .tools {
   display: flex;
+  flex-wrap: wrap;
   gap: 16px;
   align-items: baseline;
   padding: 10px 0 6px;
+}
+.tools :deep(.link),
+.group {
+  white-space: nowrap;
+}
+.group {
+  display: flex;
+  gap: 6px;
+  align-items: center;
 }
 .tools > :last-child {
   margin-left: auto;

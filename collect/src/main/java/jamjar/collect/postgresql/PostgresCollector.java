@@ -99,15 +99,23 @@ public final class PostgresCollector implements Collector {
 
   @Override
   public RawReading read() throws CollectFailed {
+    boolean whole = false;
     try {
-      return Asking.guarded(
-          target,
-          this::close,
-          () -> {
-            connect();
-            return take();
-          });
+      RawReading reading =
+          Asking.guarded(
+              target,
+              this::close,
+              () -> {
+                connect();
+                return take();
+              });
+      whole = true;
+      return reading;
     } finally {
+      if (!whole) {
+        // what some queries had read by then is not kept
+        dropped();
+      }
       if (!keep) {
         close();
       }

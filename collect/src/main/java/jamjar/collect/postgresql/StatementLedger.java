@@ -2,7 +2,6 @@ package jamjar.collect.postgresql;
 
 import jamjar.collect.Bounds;
 import jamjar.collect.Collector.CountedStatements;
-import jamjar.core.reading.EntryIncreases;
 import jamjar.core.session.StatementText;
 import jamjar.core.statement.Counted;
 import jamjar.core.statement.StatementCounts;
@@ -43,7 +42,7 @@ final class StatementLedger {
   private static final int MOST_TEXTS = 500;
 
   /** So many entries are known by name. */
-  private static final int KNOWN = 20_000;
+  private static final int KNOWN = 8_000;
 
   /** So much of a text is looked at. */
   private static final int LONGEST = 10_000;
@@ -58,7 +57,6 @@ final class StatementLedger {
 
   private record Name(StatementKey key, Instant told) {}
 
-  private final EntryIncreases<Entry> increases = new EntryIncreases<>(WIDTH);
   private final Map<Entry, long[]> counted = new HashMap<>();
   private final Map<Entry, Name> names =
       new LinkedHashMap<>(16, 0.75f, true) {
@@ -78,15 +76,15 @@ final class StatementLedger {
   private Optional<CountedStatements> handed = Optional.empty();
 
   /**
-   * Takes the entries of a reading.
+   * A reading was taken; what increased in it was added before.
    *
+   * @param first whether nothing is known of before it
    * @param dropped how often the engine dropped entries since its start
    * @return whether a minute is over
    */
-  boolean take(Instant at, Map<Entry, long[]> entries, long dropped) {
+  boolean read(Instant at, boolean first, long dropped) {
     // the last one that was handed out is kept by now
     handed = Optional.empty();
-    boolean first = increases.take(entries, this::add).isEmpty();
     if (first || since == null || at.isBefore(since)) {
       counted.clear();
       since = at;
@@ -102,7 +100,8 @@ final class StatementLedger {
     return at.truncatedTo(ChronoUnit.MINUTES);
   }
 
-  private void add(Entry entry, long[] increase) {
+  /** What an entry increased by since the reading before. */
+  void add(Entry entry, long[] increase) {
     counted.merge(
         entry,
         increase,
@@ -205,8 +204,8 @@ final class StatementLedger {
               entry,
               new Name(
                   new StatementKey(
-                      Bounds.label(rows.getString(6)),
-                      Bounds.label(rows.getString(7)),
+                      Bounds.label(rows.getString(6)).intern(),
+                      Bounds.label(rows.getString(7)).intern(),
                       text.fingerprint(),
                       entry.top()),
                   at));

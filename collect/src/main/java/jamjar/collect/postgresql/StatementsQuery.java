@@ -33,6 +33,7 @@ final class StatementsQuery implements Query {
   private final EntryIncreases<Entry> own = new EntryIncreases<>(StatementLedger.WIDTH);
   private final StatementLedger ledger = new StatementLedger();
   private final Clock clock;
+  private boolean dropped;
 
   StatementsQuery(Clock clock) {
     this.clock = clock;
@@ -53,8 +54,8 @@ final class StatementsQuery implements Query {
 
   @Override
   public void forget() {
-    others.forget();
-    own.forget();
+    // what it increased by stands in the ledger; the totals are counted on from those kept last
+    dropped = true;
     ledger.notKept();
   }
 
@@ -88,7 +89,7 @@ final class StatementsQuery implements Query {
             + ".pg_stat_statements(false)";
     Map<Entry, long[]> theirs = new HashMap<>();
     Map<Entry, long[]> ours = new HashMap<>();
-    long dropped = 0;
+    long evicted = 0;
     long reset = 0;
     try (PreparedStatement statement = connection.prepareStatement(sql)) {
       statement.setFetchSize(0);
@@ -102,30 +103,37 @@ final class StatementsQuery implements Query {
             totals[i] = Math.max(0, rows.getLong(5 + i));
           }
           (rows.getBoolean(11) ? ours : theirs).merge(entry, totals, StatementsQuery::added);
-          dropped = rows.getLong(12);
+          evicted = rows.getLong(12);
           reset = rows.getLong(13);
         }
       }
     }
     Instant at = clock.instant();
-    if (ledger.take(at, theirs, dropped)) {
+    Optional<long[]> increases = others.take(theirs, ledger::add);
+    Optional<long[]> ofOwn = own.take(ours);
+    if (ledger.read(at, increases.isEmpty(), evicted)) {
       ledger.end(at, connection, schema, top);
     }
-    long epoch = reset * 31 + dropped;
-    tell(sink, theirs, epoch);
+    if (dropped) {
+      increases = Optional.empty();
+      ofOwn = Optional.empty();
+      dropped = false;
+    }
+    long epoch = reset * 31 + evicted;
+    tell(sink, theirs, increases, epoch);
     OptionalLong ownTime =
-        own.take(ours).map(sums -> OptionalLong.of(sums[1])).orElseGet(OptionalLong::empty);
+        ofOwn.map(sums -> OptionalLong.of(sums[1])).orElseGet(OptionalLong::empty);
     sink.total("own.statement_time", sum(ours, 1), epoch, ownTime);
     sink.level("statements.entries", theirs.size() + ours.size());
     if (info) {
-      sink.total("statements.evicted", dropped, reset);
+      sink.total("statements.evicted", evicted, reset);
     } else {
       sink.nothing("statements.evicted", WhyNothing.NONE_THERE);
     }
   }
 
-  private void tell(Sink sink, Map<Entry, long[]> entries, long epoch) {
-    Optional<long[]> increases = others.take(entries);
+  private static void tell(
+      Sink sink, Map<Entry, long[]> entries, Optional<long[]> increases, long epoch) {
     for (int i = 0; i < COUNTERS.size(); i++) {
       int column = i;
       OptionalLong known =

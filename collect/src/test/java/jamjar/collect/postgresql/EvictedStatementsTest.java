@@ -2,6 +2,7 @@ package jamjar.collect.postgresql;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import jamjar.core.reading.EntryIncreases;
 import jamjar.core.statement.StatementCounts;
 import jamjar.store.cluster.TemporaryCluster;
 import java.sql.Connection;
@@ -20,6 +21,8 @@ import org.junit.jupiter.api.Test;
 class EvictedStatementsTest {
   private static final int ROOM = 100;
   private static TemporaryCluster engine;
+  private final EntryIncreases<StatementLedger.Entry> increases =
+      new EntryIncreases<>(StatementLedger.WIDTH);
 
   @BeforeAll
   static void start() {
@@ -83,7 +86,7 @@ class EvictedStatementsTest {
     return sql.toString();
   }
 
-  private static boolean take(StatementLedger ledger, Connection connection, Instant at)
+  private boolean take(StatementLedger ledger, Connection connection, Instant at)
       throws SQLException {
     Map<StatementLedger.Entry, long[]> entries = new HashMap<>();
     String sql =
@@ -101,6 +104,7 @@ class EvictedStatementsTest {
         dropped = rows.getLong(7);
       }
     }
-    return ledger.take(at, entries, dropped);
+    boolean first = increases.take(entries, ledger::add).isEmpty();
+    return ledger.read(at, first, dropped);
   }
 }

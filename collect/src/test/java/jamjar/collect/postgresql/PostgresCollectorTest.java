@@ -271,7 +271,11 @@ class PostgresCollectorTest {
     engine.derive(collector.read());
     engine.derive(collector.read());
     engine.cluster.run(engine.database, "select pg_stat_reset()");
-    engine.cluster.run(engine.database, "select pg_stat_statements_reset()");
+    // those of this database: others are looked at by other tests
+    engine.cluster.run(
+        engine.database,
+        "select pg_stat_statements_reset(0, (select oid from pg_database where datname ="
+            + " current_database()), 0)");
     SeriesKey committed = SeriesKey.of("transactions.committed", "database", engine.database);
     Reading first = engine.derive(collector.read());
     Reading second = engine.derive(collector.read());

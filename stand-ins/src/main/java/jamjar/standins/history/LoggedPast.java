@@ -80,12 +80,7 @@ public final class LoggedPast {
       return;
     }
     Instant at = before.plusMillis(random.nextInt(SECONDS * 1000));
-    List<Session> busy =
-        sampled.sample(before).sessions().stream().filter(Session::isBusy).toList();
-    if (busy.isEmpty()) {
-      return;
-    }
-    Session one = busy.get(random.nextInt(busy.size()));
+    Session one = sampled.one(at);
     // mostly little more than is logged
     double ms = THRESHOLD_MS * Math.exp(-0.7 * Math.log(1 - random.nextDouble()));
     entries.add(line(one, LogEntry.Kind.FINISHED, at, (long) (1000 * ms), ""));

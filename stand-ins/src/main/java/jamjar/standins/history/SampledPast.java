@@ -99,6 +99,11 @@ public final class SampledPast {
     return new Making(at).sample();
   }
 
+  /** Somebody who runs something at a moment, most likely one of those who are busiest. */
+  Session one(Instant at) {
+    return new Making(at).busy(Session.Wait.NONE);
+  }
+
   private final class Making {
     private final Instant at;
     private final long now;
