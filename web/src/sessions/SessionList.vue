@@ -69,12 +69,17 @@ const pids = computed(() => new Set(props.sessions.map((s) => s.pid)))
     </button>
     <label class="group">
       <span class="soft">together by</span>
-      <ElSelect v-model="group" aria-label="together by" size="small" style="width: 150px">
+      <ElSelect
+        v-model="group"
+        aria-label="together by"
+        placeholder="nothing"
+        size="small"
+        style="width: 150px"
+      >
         <ElOption value="" label="nothing" />
         <ElOption v-for="one in GROUPS" :key="one.key" :value="one.key" :label="one.words" />
       </ElSelect>
     </label>
-    <CsvButton :name="`sessions-${iso(at)}`" :columns="CSV" :rows="sessions" />
   </p>
   <SessionGroups v-if="group" :sessions="sessions" :by="group" :about="about" />
   <DataTable
@@ -134,6 +139,9 @@ const pids = computed(() => new Set(props.sessions.map((s) => s.pid)))
       <SessionMore :session="s" :at="at" :past="past" @behind="emit('behind', s.pid)" />
     </template>
   </DataTable>
+  <p class="after">
+    <CsvButton :name="`sessions-${iso(at)}`" :columns="CSV" :rows="sessions" />
+  </p>
 </template>
 
 <style scoped>
@@ -152,6 +160,10 @@ const pids = computed(() => new Set(props.sessions.map((s) => s.pid)))
   display: flex;
   gap: 6px;
   align-items: center;
+}
+.after {
+  padding: 6px 0;
+  text-align: right;
 }
 .tools > :last-child {
   margin-left: auto;
