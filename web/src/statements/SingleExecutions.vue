@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { watchDebounced } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Execution } from '@/api/types'
 import CsvButton from '@/list/CsvButton.vue'
@@ -22,9 +23,23 @@ const STEPS = 120
 const STEP_BACK = 60_000
 const { link } = useLink()
 const kept = useInAddress('picked', '', 'replace')
+/** A key that is held moves it many times a second: the address and the answer follow when it rests. */
+const picked = ref(kept.value)
+let written = kept.value
+watchDebounced(
+  picked,
+  (text) => {
+    written = text
+    kept.value = text
+  },
+  { debounce: 250 },
+)
+watch(kept, (text) => {
+  if (text !== written) picked.value = text
+})
 const pick = computed({
-  get: () => fromText(kept.value),
-  set: (to) => (kept.value = asText(to)),
+  get: () => fromText(picked.value),
+  set: (to) => (picked.value = asText(to)),
 })
 const open = ref('')
 
@@ -37,7 +52,7 @@ const { answer, failure } = useOverWindow(
 const told = computed(() => answer.value?.told)
 const words = computed(() => {
   const p = pick.value
-  if (!p || !told.value) return ''
+  if (!p || !told.value || picked.value !== kept.value) return ''
   const lengths = `${seconds(edgeMs(p.lowest) / 1000)} – ${seconds(edgeMs(p.highest + 1) / 1000)}`
   return `picked: ${windowInWords(p.begin, p.end)}, ${lengths}: ${many(told.value.count, 'execution')}`
 })

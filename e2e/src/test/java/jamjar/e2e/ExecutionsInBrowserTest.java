@@ -161,6 +161,6 @@ class ExecutionsInBrowserTest {
     assertThat(part).containsText("as samples saw them every 5 s, over 1.00 s");
     assertThat(part).containsText(Pattern.compile("\\d\\.\\d\\d s – \\d+\\.\\d+ s"));
     assertThat(part).containsText("no_log may not read the engine's log");
-    assertThat(part).containsText("grant execute on function pg_read_binary_file");
+    assertThat(part).containsText("grant execute on function jamjar.read_log");
   }
 }

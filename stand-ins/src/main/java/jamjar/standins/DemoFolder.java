@@ -55,12 +55,6 @@ public record DemoFolder(Path root) {
         Map.entry("log_min_duration_statement", "100ms"));
   }
 
-  /** What lets a role read an engine's own log. */
-  public static String mayReadLog(String role) {
-    return "grant execute on function pg_read_binary_file(text, bigint, bigint, boolean) to "
-        + role;
-  }
-
   /** Where the stand-in servers keep their ports and what they are told to do. */
   public Path servers() {
     return root.resolve("servers");

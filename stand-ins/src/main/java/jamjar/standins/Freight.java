@@ -1,5 +1,6 @@
 package jamjar.standins;
 
+import jamjar.collect.postgresql.PostgresSampler;
 import jamjar.standins.booking.Doing;
 import jamjar.store.cluster.PrivateCluster;
 import java.sql.Connection;
@@ -64,7 +65,7 @@ final class Freight implements AutoCloseable {
       statement.execute(
           "create role " + DemoFolder.READER + " login password '" + readerPassword + "'");
       statement.execute("grant pg_monitor to " + DemoFolder.READER);
-      statement.execute(DemoFolder.mayReadLog(DemoFolder.READER));
+      statement.execute(PostgresSampler.mayReadLog(DemoFolder.READER));
       statement.execute("analyze");
     }
   }

@@ -60,7 +60,7 @@ final class CsvLines {
 
   /** How a line begins. */
   private static final Pattern BEGIN =
-      Pattern.compile("\\n(?=\\d{4}-\\d\\d-\\d\\d \\d\\d:\\d\\d:\\d\\d)");
+      Pattern.compile("(?:^|\\n)(?=\\d{4}-\\d\\d-\\d\\d \\d\\d:\\d\\d:\\d\\d)");
 
   private final ZoneId zone;
   private final Map<Long, String> texts;
@@ -90,7 +90,7 @@ final class CsvLines {
   }
 
   /**
-   * Where the first whole line begins, in bytes of which the first may lie within one: within
+   * Where the first whole line begins, in bytes of which the first may lie within one, within
    * quotes, too.
    *
    * @return how many there are, where none does

@@ -15,12 +15,15 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 
 /**
  * Reads an engine's own log through the engine, where it may be read: the form csvlog, in English.
@@ -43,7 +46,23 @@ final class LogReader {
       Map.of("s", 1_000L, "min", 60_000L, "h", 3_600_000L, "d", 86_400_000L);
 
   private static final int MOST_ENTRIES = 2_000;
-  private static final String READ = "pg_read_binary_file(text, bigint, bigint, boolean)";
+  private static final int MOST_TEXTS = 500;
+  private static final String OWN = "jamjar.read_log(text, bigint, bigint)";
+  private static final String ANY = "pg_read_binary_file(text, bigint, bigint, boolean)";
+
+  /** What the engine's owner runs once, so that a role may read its log and nothing else. */
+  private static final String FUNCTION =
+      """
+      create schema if not exists jamjar;
+      create or replace function jamjar.read_log(name text, begin bigint, most bigint) returns bytea
+        language sql security definer set search_path = pg_catalog as $$
+          select pg_read_binary_file(current_setting('log_directory') || '/' || name, begin, most, true)
+          where name ~ '^[A-Za-z0-9_.-]+[.]csv$' $$;
+      revoke all on function jamjar.read_log(text, bigint, bigint) from public;
+      """;
+
+  /** How bytes of a file are asked for: its name, from where, how many. */
+  private String reading;
 
   private String file = "";
   private long offset;
@@ -62,6 +81,8 @@ final class LogReader {
   void from(Logged last) {
     file = last.file();
     offset = last.offset();
+    // another engine may answer there by now
+    lost = true;
   }
 
   /** What was read last was not kept: it is read again. */
@@ -104,6 +125,12 @@ final class LogReader {
       entries.subList(MOST_ENTRIES, entries.size()).clear();
       left = Math.max(1, left);
     }
+    Set<Long> told = new HashSet<>();
+    for (LogEntry entry : entries) {
+      told.add(entry.statement());
+      entry.parties().forEach(party -> told.add(party.statement()));
+    }
+    texts.keySet().retainAll(told.stream().limit(MOST_TEXTS).collect(Collectors.toSet()));
     if (entries.isEmpty() && left == 0 && at.isBefore(kept.plus(NOTHING_EVERY))) {
       return Optional.empty();
     }
@@ -139,7 +166,7 @@ final class LogReader {
   }
 
   /** Why it can't be read, and what to change; empty where it can. */
-  private static String obstacle(Connection connection, Abilities abilities) throws SQLException {
+  private String obstacle(Connection connection, Abilities abilities) throws SQLException {
     Map<String, String> settings = abilities.settings();
     if (!abilities.on("logging_collector")) {
       return "the engine writes its log where no session can read it. Change it there, and restart"
@@ -155,17 +182,43 @@ final class LogReader {
           + language
           + "). Change it there: alter system set lc_messages = 'C'; select pg_reload_conf();";
     }
-    if (!is(connection, "select has_function_privilege('" + READ + "', 'execute')")) {
+    reading = reading(connection);
+    if (reading == null) {
       return "the role "
           + abilities.role()
-          + " may not read the engine's log: pg_monitor alone does not allow that. Run there: grant"
-          + " execute on function "
-          + READ
-          + " to "
-          + PostgresRefusals.quoted(abilities.role())
-          + ";";
+          + " may not read the engine's log: pg_monitor alone does not allow that. Run there, as a"
+          + " superuser: "
+          + mayReadLog(abilities.role());
     }
     return "";
+  }
+
+  static String mayReadLog(String role) {
+    String quoted = PostgresRefusals.quoted(role);
+    return FUNCTION.strip().replaceAll("\\s+", " ")
+        + " grant usage on schema jamjar to "
+        + quoted
+        + "; grant execute on function "
+        + OWN
+        + " to "
+        + quoted
+        + ";";
+  }
+
+  /** By the function that reads the log alone, else by that which reads any file. */
+  private static String reading(Connection connection) throws SQLException {
+    // looked up by hand: to_regprocedure fails where the schema is not for this role
+    String own =
+        "select coalesce((select has_function_privilege(p.oid, 'execute') and"
+            + " has_schema_privilege(n.oid, 'usage') from pg_proc p join pg_namespace n on n.oid ="
+            + " p.pronamespace where n.nspname = 'jamjar' and p.proname = 'read_log' and p.pronargs"
+            + " = 3 limit 1), false)";
+    if (is(connection, own)) {
+      return "select jamjar.read_log(?, ?, ?)";
+    }
+    return is(connection, "select has_function_privilege('" + ANY + "', 'execute')")
+        ? "select pg_read_binary_file(current_setting('log_directory') || '/' || ?, ?, ?, true)"
+        : null;
   }
 
   private long lines(Connection connection, CsvLines csv, List<LogEntry> entries)
@@ -175,9 +228,8 @@ final class LogReader {
       return 0;
     }
     // the function that tells the current one is not for pg_monitor before version 16
-    String folder = abilities.settings().getOrDefault("log_directory", "log");
-    String current = folder + "/" + sizes.keySet().iterator().next();
-    long end = sizes.getOrDefault(name(current), 0L);
+    String current = sizes.keySet().iterator().next();
+    long end = sizes.getOrDefault(current, 0L);
     if (file.isEmpty()) {
       // what was logged before it was watched is not ours to tell
       file = current;
@@ -186,7 +238,7 @@ final class LogReader {
     }
     long left = 0;
     for (int read = 0; read < MOST; ) {
-      long size = sizes.getOrDefault(name(file), -1L);
+      long size = sizes.getOrDefault(file, -1L);
       if (size < offset && size >= 0) {
         // the same name was begun anew
         offset = 0;
@@ -229,16 +281,10 @@ final class LogReader {
 
   /** The file after this one: they are named by when they were begun. */
   private String next(Map<String, Long> sizes, String current) {
-    String folder = current.substring(0, current.length() - name(current).length());
     return sizes.keySet().stream()
-        .filter(one -> one.compareTo(name(file)) > 0 && one.compareTo(name(current)) <= 0)
+        .filter(one -> one.compareTo(file) > 0 && one.compareTo(current) <= 0)
         .min(String::compareTo)
-        .map(one -> folder + one)
         .orElse(current);
-  }
-
-  private static String name(String path) {
-    return path.substring(path.lastIndexOf('/') + 1);
   }
 
   /** Its files with their sizes, that which is written now first. */
@@ -256,9 +302,8 @@ final class LogReader {
     return sizes;
   }
 
-  private static byte[] bytes(Connection connection, String file, long offset) throws SQLException {
-    try (PreparedStatement statement =
-        connection.prepareStatement("select pg_read_binary_file(?, ?, ?, true)")) {
+  private byte[] bytes(Connection connection, String file, long offset) throws SQLException {
+    try (PreparedStatement statement = connection.prepareStatement(reading)) {
       statement.setString(1, file);
       statement.setLong(2, offset);
       statement.setLong(3, CHUNK);

@@ -144,6 +144,11 @@ public final class PostgresSampler implements Sampler {
     return new Sampled(new Sample(at, engineAt, sessions, idle, blocked.locks()), texts);
   }
 
+  /** What a superuser runs, so that a role may read the engine's own log and no other file. */
+  public static String mayReadLog(String role) {
+    return LogReader.mayReadLog(role);
+  }
+
   /** That it can't be read takes nothing from the sample. */
   private void readLog(Instant at) throws SQLException {
     log = Optional.empty();

@@ -63,6 +63,7 @@ class CsvLinesTest {
     // from the midst of a statement of two lines
     byte[] middle = SLOW.substring(SLOW.indexOf("berths")).getBytes(StandardCharsets.UTF_8);
     assertThat(CsvLines.begin(middle)).isEqualTo(middle.length);
+    assertThat(CsvLines.begin(SLOW.getBytes(StandardCharsets.UTF_8))).isZero();
   }
 
   @Test

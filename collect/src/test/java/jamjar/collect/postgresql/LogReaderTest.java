@@ -271,12 +271,46 @@ class LogReaderTest {
   }
 
   @Test
+  void with_the_function_that_it_is_told_of_a_role_may_read_the_log_and_no_other_file()
+      throws Exception {
+    engine.run("postgres", "create role limited login password 'p' in role pg_monitor");
+    try (PostgresSampler other = sampler("limited")) {
+      other.sample();
+      String told = other.log().orElseThrow().unread();
+      // as a person does it: what stands there is run
+      engine.run("postgres", told.substring(told.indexOf("create schema")));
+    }
+    sampler.close();
+    sampler = sampler("limited");
+    sampler.sample();
+    engine.run("postgres", "select pg_sleep(0.15) as by_the_function");
+    LogEntry slow = until(LogEntry.Kind.FINISHED).get(0);
+    assertThat(texts.get(slow.statement())).contains("by_the_function");
+    try (Connection connection = engine.connect("postgres");
+        Statement statement = connection.createStatement()) {
+      statement.execute("set role limited");
+      for (String file : List.of("../pg_hba.conf", "/etc/passwd", "x.csv/../../pg_hba.conf")) {
+        try (var row = statement.executeQuery("select jamjar.read_log('" + file + "', 0, 100)")) {
+          row.next();
+          assertThat(row.getBytes(1)).as(file).isNull();
+        }
+      }
+      assertThatThrownBy(
+              () -> statement.execute("select pg_read_binary_file('pg_hba.conf', 0, 10, true)"))
+          .hasMessageContaining("permission denied");
+    }
+  }
+
+  @Test
   void who_may_not_read_it_is_told_what_to_grant() throws Exception {
+    // that there is a function for others changes nothing
+    engine.run("postgres", PostgresSampler.mayReadLog("postgres"));
     try (PostgresSampler other = sampler("nobody")) {
       other.sample();
       assertThat(other.log().orElseThrow().unread())
           .contains("nobody may not read the engine's log")
-          .contains("grant execute on function pg_read_binary_file");
+          .contains(
+              "grant execute on function jamjar.read_log(text, bigint, bigint) to \"nobody\";");
       assertThat(other.log().orElseThrow().logged()).isEmpty();
     }
   }

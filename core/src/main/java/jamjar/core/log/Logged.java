@@ -8,7 +8,7 @@ import java.util.List;
  * known for any time whether its log was read.
  *
  * @param at when it was read, by the clock here
- * @param file the log's file; empty where it can't be read
+ * @param file name of the log's file; empty where it can't be read
  * @param offset how far it was read, in bytes
  * @param thresholdMs what does not take so long is not logged; -1 where no durations are logged
  * @param lockWaits whether waits for locks are logged

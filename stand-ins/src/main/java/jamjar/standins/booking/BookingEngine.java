@@ -1,5 +1,6 @@
 package jamjar.standins.booking;
 
+import jamjar.collect.postgresql.PostgresSampler;
 import jamjar.standins.DemoFolder;
 import jamjar.store.cluster.Secrets;
 import java.io.IOException;
@@ -56,7 +57,7 @@ public final class BookingEngine {
       keep(folder.readerPassword(), password);
       statement.execute("create role " + DemoFolder.READER + " login password '" + password + "'");
       statement.execute("grant pg_monitor to " + DemoFolder.READER);
-      statement.execute(DemoFolder.mayReadLog(DemoFolder.READER));
+      statement.execute(PostgresSampler.mayReadLog(DemoFolder.READER));
       for (String user : USERS) {
         statement.execute(
             "create role " + user + " login password '" + folder.engine().password() + "'");
