@@ -9,6 +9,7 @@ import jamjar.core.counter.Pace;
 import jamjar.core.session.StatementText;
 import jamjar.core.statement.Counted;
 import jamjar.core.statement.StatementCounts;
+import jamjar.core.statement.StatementKey;
 import jamjar.store.cluster.TemporaryCluster;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -135,8 +136,7 @@ final class StatementsBench {
     long micros = 0;
     for (String sql : LOAD) {
       long print = StatementText.of(String.format(Locale.ROOT, sql, 1)).fingerprint();
-      for (Map.Entry<jamjar.core.statement.StatementKey, StatementCounts> entry :
-          all.statements().entrySet()) {
+      for (Map.Entry<StatementKey, StatementCounts> entry : all.statements().entrySet()) {
         if (entry.getKey().fingerprint() == print) {
           calls += entry.getValue().calls();
           micros += entry.getValue().timeUs();

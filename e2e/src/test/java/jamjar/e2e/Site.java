@@ -5,6 +5,7 @@ import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.PlaywrightException;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import jamjar.server.JamJarServer;
 import jamjar.standins.DemoFolder;
@@ -37,6 +38,8 @@ final class Site implements AutoCloseable {
   /** A machine that has much else to do may stand still for half a minute. */
   private static final int PATIENCE_MILLIS = 60_000;
 
+  private static final int DRIVER_TRIES = 5;
+
   private final DemoFolder folder;
   private final Load load;
   private final Ledger ledger = new Ledger();
@@ -63,9 +66,7 @@ final class Site implements AutoCloseable {
       load = null;
     }
     startServer();
-    playwright =
-        Playwright.create(
-            new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+    playwright = playwright();
     browser =
         playwright
             .chromium()
@@ -81,6 +82,24 @@ final class Site implements AutoCloseable {
                             "--disable-background-networking",
                             "--disable-component-update",
                             "--disable-sync")));
+  }
+
+  /**
+   * Its driver is written out and then run: another test that begins a process just then holds the
+   * file open for a moment, and it can't be run.
+   */
+  private static Playwright playwright() {
+    for (int left = DRIVER_TRIES; ; left--) {
+      try {
+        return Playwright.create(
+            new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+      } catch (PlaywrightException e) {
+        boolean busy = String.valueOf(e.getCause()).contains("Text file busy");
+        if (!busy || left == 1) {
+          throw e;
+        }
+      }
+    }
   }
 
   static Site start() {

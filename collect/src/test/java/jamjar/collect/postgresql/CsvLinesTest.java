@@ -6,6 +6,7 @@ import jamjar.core.log.LogEntry;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -47,7 +48,7 @@ class CsvLinesTest {
   void half_a_line_waits_for_its_other_half() {
     byte[] whole = (SLOW + SLOW).getBytes(StandardCharsets.UTF_8);
     for (int cut = SLOW.length(); cut < whole.length; cut += 17) {
-      byte[] part = java.util.Arrays.copyOf(whole, cut);
+      byte[] part = Arrays.copyOf(whole, cut);
       assertThat(CsvLines.whole(part)).isEqualTo(SLOW.length());
     }
     assertThat(CsvLines.whole(whole)).isEqualTo(whole.length);
@@ -58,7 +59,7 @@ class CsvLinesTest {
   void from_anywhere_the_next_line_is_found_within_quotes_too() {
     byte[] all = ("Schiff, \"Möwe\n" + SLOW + SLOW).getBytes(StandardCharsets.UTF_8);
     int begin = CsvLines.begin(all);
-    byte[] rest = java.util.Arrays.copyOfRange(all, begin, all.length);
+    byte[] rest = Arrays.copyOfRange(all, begin, all.length);
     assertThat(lines.read(rest, CsvLines.whole(rest))).hasSize(2);
     // from the midst of a statement of two lines
     byte[] middle = SLOW.substring(SLOW.indexOf("berths")).getBytes(StandardCharsets.UTF_8);

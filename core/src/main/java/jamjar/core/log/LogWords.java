@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.ToLongFunction;
 import java.util.regex.Matcher;
@@ -58,15 +59,15 @@ public final class LogWords {
   public record Acquired(int pid, String lock, long waitedUs) {}
 
   /** Empty where a message is not about that. */
-  public static java.util.Optional<Acquired> acquired(String message) {
+  public static Optional<Acquired> acquired(String message) {
     Matcher told = ACQUIRED.matcher(message);
     return told.find()
-        ? java.util.Optional.of(
+        ? Optional.of(
             new Acquired(
                 Integer.parseInt(told.group(1)),
                 told.group(2) + " on " + withoutValues(told.group(3)),
                 Long.parseLong(told.group(4)) * 1000 + Long.parseLong(told.group(5))))
-        : java.util.Optional.empty();
+        : Optional.empty();
   }
 
   /**

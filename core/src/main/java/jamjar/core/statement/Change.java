@@ -1,5 +1,7 @@
 package jamjar.core.statement;
 
+import java.util.Locale;
+
 /**
  * How the time of a statement changed from one window to another, in seconds of statement time per
  * second: with c calls per second of mean m in each, Δtotal = Δc × (m₁+m₂)/2 + Δm × (c₁+c₂)/2.
@@ -19,7 +21,7 @@ public record Change(Kind kind, double total, double moreOften, double slower) {
     NEITHER;
 
     public String word() {
-      return name().toLowerCase(java.util.Locale.ROOT);
+      return name().toLowerCase(Locale.ROOT);
     }
   }
 

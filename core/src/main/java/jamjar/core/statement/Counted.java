@@ -1,6 +1,7 @@
 package jamjar.core.statement;
 
 import java.time.Instant;
+import java.util.Map;
 import java.util.SortedMap;
 import java.util.TreeMap;
 
@@ -20,7 +21,7 @@ public record Counted(
   public StatementCounts top() {
     return statements.entrySet().stream()
         .filter(e -> e.getKey().top())
-        .map(java.util.Map.Entry::getValue)
+        .map(Map.Entry::getValue)
         .reduce(StatementCounts.NONE, StatementCounts::plus);
   }
 

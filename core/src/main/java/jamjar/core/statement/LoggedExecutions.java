@@ -8,10 +8,12 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /**
  * Single executions as an engine logged them: how long one took exactly, and those that were
- * cancelled. Of these the log does not tell how long they ran: samples may.
+ * cancelled: of these the log does not tell how long they ran, but samples may. What runs still is
+ * told by samples.
  */
 public final class LoggedExecutions {
   private static final double US = 1_000;
@@ -41,8 +43,10 @@ public final class LoggedExecutions {
    */
   public static List<Execution> of(List<LogEntry> entries, List<Execution> seen, long leastMs) {
     LoggedExecutions all = new LoggedExecutions(entries, seen, leastMs);
-    return entries.stream()
-        .flatMap(entry -> all.execution(entry).stream())
+    return Stream.concat(
+            entries.stream().flatMap(entry -> all.execution(entry).stream()),
+            // what runs still is in no log yet
+            seen.stream().filter(one -> one.ending() == Execution.Ending.RUNNING))
         .sorted(Comparator.comparingLong((Execution one) -> -one.leastMs()))
         .toList();
   }

@@ -77,4 +77,28 @@ class LoggedExecutionsTest {
     assertThat(all.get(1).who().pid()).isEqualTo(2);
     assertThat(all.get(1).leastMs()).isZero();
   }
+
+  @Test
+  void one_that_runs_still_is_told_by_samples() {
+    Execution finished = seen(1, 0, 9_000, "");
+    Execution runs =
+        new Execution(
+            finished.who(),
+            42,
+            "",
+            NIGHT,
+            NIGHT + 60_000,
+            60_000,
+            -1,
+            "IO",
+            0,
+            Execution.Ending.RUNNING);
+    assertThat(
+            LoggedExecutions.of(
+                List.of(line(LogEntry.Kind.FINISHED, 1, 9_000, 9_000_000)),
+                List.of(finished, runs),
+                0))
+        .extracting(Execution::leastMs)
+        .containsExactly(60_000L, 9_000L);
+  }
 }

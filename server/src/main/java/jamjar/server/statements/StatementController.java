@@ -19,6 +19,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -242,7 +243,7 @@ class StatementController {
     StatementPast past = new StatementPast(begin, stepMs, count, of);
     Counted.Sum sum = new Counted.Sum();
     Instant end = after(begin + count * stepMs);
-    java.util.function.Consumer<Counted> taking =
+    Consumer<Counted> taking =
         counted -> {
           past.add(counted);
           sum.add(counted);
