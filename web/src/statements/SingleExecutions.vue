@@ -25,17 +25,19 @@ const { link } = useLink()
 const kept = useInAddress('picked', '', 'replace')
 /** A key that is held moves it many times a second: the address and the answer follow when it rests. */
 const picked = ref(kept.value)
-let written = kept.value
+/** What was written to the address and may come back from it late: older than what is picked by then. */
+const written = new Set<string>()
 watchDebounced(
   picked,
   (text) => {
-    written = text
+    written.add(text)
     kept.value = text
   },
   { debounce: 250 },
 )
 watch(kept, (text) => {
-  if (text !== written) picked.value = text
+  if (text === picked.value) written.clear()
+  else if (!written.has(text)) picked.value = text
 })
 const pick = computed({
   get: () => fromText(picked.value),
