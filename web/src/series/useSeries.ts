@@ -5,6 +5,7 @@ import type { LiveReading, Series } from '@/api/types'
 import { onLive, useWanted } from '@/live/useLive'
 import { isSilent } from '@/shelf/useShelf'
 import { useQuarter } from '@/window/useQuarter'
+import { askingForUnknown } from './asking'
 import { useThen } from './useThen'
 
 /** What tells a series from the others of its instance. */
@@ -103,17 +104,13 @@ export function useSeries(picked: Ref<number[]>, shown: (lists: Ref<Lists>) => R
     lists.value = { ...lists.value, [instance]: list }
   }
 
-  /** Asked for once: a series that the list does not tell of either is not asked for again. */
-  let unknown = ''
+  const asks = askingForUnknown()
   function take(reading: LiveReading) {
     const list = lists.value[reading.instance]
     if (!list) return
     const known = new Set(list.map((s) => s.id))
     const others = reading.series.filter((id) => !known.has(id)).join()
-    if (others && others !== unknown) {
-      unknown = others
-      void load()
-    }
+    if (asks(others)) void load()
     put(reading.instance, withReading(list, reading))
   }
 

@@ -40,12 +40,13 @@ final class CsvLines {
   private static final int STATE = 12;
   private static final int MESSAGE = 13;
   private static final int DETAIL = 14;
+  private static final int CONTEXT = 18;
   private static final int QUERY = 19;
   private static final int PROGRAM = 22;
 
   private static final int MOST_PARTIES = 20;
-  private static final String CANCELLED = "57014";
-  private static final String LOCK_TIMEOUT = "55P03";
+  private static final String CANCELLED = "canceling statement";
+  private static final String RAISED = "raised by a procedure, in words that are not kept";
   private static final String DEADLOCK = "40P01";
   private static final List<String> ERRORS = List.of("ERROR", "FATAL", "PANIC");
 
@@ -112,7 +113,12 @@ final class CsvLines {
     String text = new String(bytes, 0, length, StandardCharsets.UTF_8);
     try (CSVParser parser = CSVFormat.DEFAULT.parse(new StringReader(text))) {
       for (CSVRecord line : parser) {
-        entry(line).ifPresent(entries::add);
+        try {
+          entry(line).ifPresent(entries::add);
+        } catch (RuntimeException e) {
+          // a line that nobody foresaw takes none of the others with it
+          passedOver = true;
+        }
       }
     } catch (IOException e) {
       throw new UncheckedIOException("a text is read from the heap", e);
@@ -134,7 +140,9 @@ final class CsvLines {
     }
     String message = line.get(MESSAGE);
     String state = Bounds.label(line.get(STATE));
-    OptionalLong duration = LogWords.durationUs(message);
+    // who says what the engine says is not the engine
+    boolean raised = LogWords.isRaised(state, line.get(CONTEXT));
+    OptionalLong duration = raised ? OptionalLong.empty() : LogWords.durationUs(message);
     if (duration.isPresent()) {
       String sent = LogWords.sent(message);
       return sent.isEmpty()
@@ -142,7 +150,7 @@ final class CsvLines {
           : Optional.of(
               of(line, at.getAsLong(), LogEntry.Kind.FINISHED, duration.getAsLong(), sent, "", 0));
     }
-    Optional<LogWords.Acquired> acquired = LogWords.acquired(message);
+    Optional<LogWords.Acquired> acquired = raised ? Optional.empty() : LogWords.acquired(message);
     if (acquired.isPresent()) {
       return Optional.of(
           of(
@@ -158,11 +166,11 @@ final class CsvLines {
       return Optional.empty();
     }
     LogEntry.Kind kind =
-        switch (state) {
-          case DEADLOCK -> LogEntry.Kind.DEADLOCK;
-          case CANCELLED, LOCK_TIMEOUT -> LogEntry.Kind.CANCELLED;
-          default -> LogEntry.Kind.ERROR;
-        };
+        state.equals(DEADLOCK) && !raised
+            ? LogEntry.Kind.DEADLOCK
+            : message.startsWith(CANCELLED) && !raised
+                ? LogEntry.Kind.CANCELLED
+                : LogEntry.Kind.ERROR;
     return Optional.of(
         of(
             line,
@@ -170,7 +178,7 @@ final class CsvLines {
             kind,
             -1,
             line.get(QUERY),
-            LogWords.withoutValues(message),
+            raised ? RAISED : LogWords.withoutValues(state, message),
             kind == LogEntry.Kind.DEADLOCK ? MOST_PARTIES : 0));
   }
 

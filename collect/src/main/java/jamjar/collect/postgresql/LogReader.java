@@ -95,7 +95,8 @@ final class LogReader {
   boolean isDue(Instant at) {
     fileBefore = file;
     offsetBefore = offset;
-    return !at.isBefore(due);
+    // a clock that was set back leaves it due
+    return !at.isBefore(due) || at.isBefore(due.minus(NOTHING_EVERY));
   }
 
   /** It could not be read: not tried again at once. */
@@ -107,7 +108,7 @@ final class LogReader {
   /** What came since; empty when nothing came lately. */
   Optional<ReadLog> read(Connection connection, Instant at) throws SQLException {
     due = at.plus(EVERY);
-    if (at.isAfter(inspected.plus(INSPECT_EVERY))) {
+    if (at.isAfter(inspected.plus(INSPECT_EVERY)) || at.isBefore(inspected)) {
       abilities = Abilities.inspect(connection);
       inspected = at;
     }
@@ -131,7 +132,10 @@ final class LogReader {
       entry.parties().forEach(party -> told.add(party.statement()));
     }
     texts.keySet().retainAll(told.stream().limit(MOST_TEXTS).collect(Collectors.toSet()));
-    if (entries.isEmpty() && left == 0 && at.isBefore(kept.plus(NOTHING_EVERY))) {
+    if (entries.isEmpty()
+        && left == 0
+        && at.isBefore(kept.plus(NOTHING_EVERY))
+        && !at.isBefore(kept)) {
       return Optional.empty();
     }
     kept = at;

@@ -151,7 +151,16 @@ class LogReaderTest {
 
     fails("select 'planted'::int");
     fails("alter role nobody password 'planted' nonsense");
+    fails("do $$ begin raise exception 'guest planted is not found'; end $$");
+    engine.run(
+        "postgres",
+        "do $$ begin raise log 'process 99999999999 acquired ShareLock on planted after 1.000 ms';"
+            + " raise log 'duration: 9999.000 ms  statement: select planted'; end $$");
     List<LogEntry> errors = until(LogEntry.Kind.ERROR);
+    while (errors.stream().noneMatch(line -> line.state().equals("P0001"))) {
+      errors.addAll(until(LogEntry.Kind.ERROR));
+    }
+    assertThat(errors).noneMatch(line -> line.durationUs() > 9_000_000);
     assertThat(errors.get(0).message()).contains("invalid input syntax for type integer");
     assertThat(errors + texts.toString()).doesNotContain("planted");
   }

@@ -13,16 +13,22 @@ import java.util.regex.Pattern;
 /** What messages of a PostgreSQL log say, as it says them in English. */
 public final class LogWords {
   private static final int LONGEST = 300;
-  private static final Pattern DURATION = Pattern.compile("^duration: (\\d+)\\.(\\d{3}) ms");
+
+  /** So much of a message is looked at. */
+  private static final int LOOKED_AT = 2_000;
+
+  private static final Pattern DURATION = Pattern.compile("^duration: (\\d{1,12})\\.(\\d{3}) ms");
   private static final Pattern SENT =
       Pattern.compile(
           "^duration: [\\d.]+ ms {2}(?:statement|execute [^:]*|fastpath function call): (.*)$",
           Pattern.DOTALL);
   private static final Pattern ACQUIRED =
-      Pattern.compile("^process (\\d+) acquired (\\w+) on (.*) after (\\d+)\\.(\\d{3}) ms$");
+      Pattern.compile(
+          "^process (\\d{1,9}) acquired (\\w+) on (.*) after (\\d{1,12})\\.(\\d{3}) ms$");
   private static final Pattern WAITS =
-      Pattern.compile("^Process (\\d+) waits for (\\w+) on (.*); blocked by process (\\d+)\\.$");
-  private static final Pattern RAN = Pattern.compile("^Process (\\d+): (.*)$");
+      Pattern.compile(
+          "^Process (\\d{1,9}) waits for (\\w+) on (.*); blocked by process (\\d{1,9})\\.$");
+  private static final Pattern RAN = Pattern.compile("^Process (\\d{1,9}): (.*)$");
 
   /** Names of things stay; what else stands in quotes may be a value. */
   private static final Pattern QUOTED =
@@ -112,19 +118,47 @@ public final class LogWords {
     return all;
   }
 
+  /**
+   * Whether somebody's procedure said it, in words of its own: of these nothing is kept, for any of
+   * them may be a value, and none is the engine's.
+   *
+   * @param state the code of what happened
+   * @param context in which it happened, as the engine tells it
+   */
+  public static boolean isRaised(String state, String context) {
+    String where = context.lines().findFirst().orElse("");
+    return state.equals("P0001")
+        || state.startsWith("38")
+        || state.startsWith("39")
+        || where.endsWith(" at RAISE")
+        || where.startsWith("PL/") && !where.startsWith("PL/pgSQL");
+  }
+
+  /** What went wrong with data is said before a colon, the data behind it. */
+  public static String withoutValues(String state, String message) {
+    int colon = message.indexOf(": ");
+    return withoutValues(
+        state.startsWith("22") && colon > 0 ? message.substring(0, colon) : message);
+  }
+
   /** A message without what may be a value: names of things stay. */
-  public static String withoutValues(String message) {
+  static String withoutValues(String message) {
+    String begin = message;
+    if (message.length() > LOOKED_AT) {
+      begin = message.substring(0, LOOKED_AT);
+      // what was cut off within quotes has lost one of them
+      int quote = Math.max(begin.lastIndexOf('"'), begin.lastIndexOf('\''));
+      begin = quote < 0 ? begin : begin.substring(0, quote);
+    }
     String text =
         QUOTED
-            .matcher(message)
+            .matcher(begin)
             .replaceAll(
                 m ->
                     m.group(1) != null && m.group().endsWith("\"")
                         ? Matcher.quoteReplacement(m.group())
                         : (m.group(1) == null ? "" : Matcher.quoteReplacement(m.group(1))) + "…");
-    text = NUMBER.matcher(text).replaceAll("?");
-    // what stands behind a colon at the end is given by somebody, mostly
-    text = text.replaceAll(":\\s+[^ ].*\\?.*$", ": …").replace('\n', ' ').strip();
+    text = NUMBER.matcher(text).replaceAll("?").replace('\n', ' ').strip();
     return text.length() > LONGEST ? text.substring(0, LONGEST) + "…" : text;
   }
 }

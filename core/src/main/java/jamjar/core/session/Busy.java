@@ -26,7 +26,7 @@ public final class Busy {
     USER(s -> s.who().user()),
     PROGRAM(s -> s.who().program()),
     MODULE(s -> s.module()),
-    STATEMENT(s -> s.statement() == 0 ? "" : Long.toHexString(s.statement())),
+    STATEMENT(s -> Fingerprint.hex(s.statement())),
     DATABASE(s -> s.who().database()),
     CLIENT(s -> s.who().client());
 

@@ -58,8 +58,13 @@ class LogWordsTest {
             LogWords.withoutValues(
                 "duplicate key value violates unique constraint \"booking_pkey\""))
         .isEqualTo("duplicate key value violates unique constraint \"booking_pkey\"");
-    assertThat(LogWords.withoutValues("invalid input syntax for type integer: \"4111 1111\""))
-        .isEqualTo("invalid input syntax for type integer: …");
+    assertThat(
+            LogWords.withoutValues("22P02", "invalid input syntax for type integer: \"4111 1111\""))
+        .isEqualTo("invalid input syntax for type integer");
+    assertThat(
+            LogWords.withoutValues(
+                "22021", "invalid byte sequence for encoding \"UTF8\": 0x73 0x65"))
+        .isEqualTo("invalid byte sequence for encoding …");
     assertThat(LogWords.withoutValues("value \"99999999999\" is out of range for type integer"))
         .isEqualTo("value … is out of range for type integer");
     assertThat(LogWords.withoutValues("role \"hugo\" does not exist, 'x' neither"))
@@ -75,5 +80,35 @@ class LogWordsTest {
         .doesNotContain(secret);
     assertThat(LogWords.withoutValues("could not parse '" + secret + "' here"))
         .doesNotContain(secret);
+  }
+
+  @Test
+  void what_a_procedure_says_is_not_the_engines() {
+    assertThat(LogWords.isRaised("P0001", "")).isTrue();
+    assertThat(LogWords.isRaised("23505", "PL/pgSQL function pay(integer) line 3 at RAISE\nSQL"))
+        .isTrue();
+    assertThat(LogWords.isRaised("XX000", "PL/Perl function \"pay\"")).isTrue();
+    assertThat(LogWords.isRaised("22012", "PL/pgSQL function pay(integer) line 3 at assignment"))
+        .isFalse();
+    assertThat(LogWords.isRaised("42P01", "")).isFalse();
+  }
+
+  @Test
+  void numbers_that_no_engine_tells_are_none() {
+    String many = "9".repeat(40);
+    assertThat(LogWords.durationUs("duration: " + many + ".000 ms  statement: x")).isEmpty();
+    assertThat(LogWords.acquired("process " + many + " acquired X on y after 1.000 ms")).isEmpty();
+    assertThat(
+            LogWords.parties(
+                "Process " + many + " waits for X on y; blocked by process 1.", s -> 1))
+        .isEmpty();
+  }
+
+  @Test
+  void a_message_of_a_million_signs_is_short_at_once_and_nothing_cut_in_quotes_is_kept() {
+    String hostile = ": a".repeat(400_000);
+    assertThat(LogWords.withoutValues("42601", hostile).length()).isLessThanOrEqualTo(301);
+    String cut = "x ".repeat(120) + "\"" + "secret".repeat(500) + "\"";
+    assertThat(LogWords.withoutValues("42601", cut)).doesNotContain("secret");
   }
 }

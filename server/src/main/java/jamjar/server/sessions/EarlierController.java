@@ -2,7 +2,8 @@ package jamjar.server.sessions;
 
 import jamjar.core.session.Holder;
 import jamjar.core.session.Sample;
-import jamjar.server.problems.Problem;
+import jamjar.server.instances.InstanceService;
+import jamjar.server.problems.Fingerprints;
 import jamjar.server.problems.Times;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
@@ -30,9 +31,11 @@ class EarlierController {
   private static final long MOST_BYTES = 64L << 20;
 
   private final Store store;
+  private final InstanceService instances;
 
-  EarlierController(Store store) {
+  EarlierController(Store store, InstanceService instances) {
     this.store = store;
+    this.instances = instances;
   }
 
   /** The worst moment of a day. */
@@ -68,12 +71,8 @@ class EarlierController {
       @RequestParam String user,
       @RequestParam String program,
       @RequestParam(defaultValue = "") String statement) {
-    InstanceRow row =
-        store
-            .instances()
-            .byId(id)
-            .orElseThrow(() -> Problem.unknown("There is no instance " + id + "."));
-    Holder holder = new Holder(user, program, print(statement));
+    InstanceRow row = instances.row(id);
+    Holder holder = new Holder(user, program, Fingerprints.of("statement", statement));
     ZonedDateTime then = Times.of("at", at).atZone(ZoneId.of(row.zone()));
     long bytes = 0;
     int looked = 0;
@@ -95,13 +94,5 @@ class EarlierController {
       }
     }
     return new EarlierView(looked, days);
-  }
-
-  private static long print(String statement) {
-    try {
-      return statement.isEmpty() ? 0 : Long.parseUnsignedLong(statement, 16);
-    } catch (NumberFormatException e) {
-      throw Problem.field("statement", "A fingerprint is a number in hexadecimal.");
-    }
   }
 }

@@ -3,9 +3,11 @@ package jamjar.server.sessions;
 import static jamjar.server.numbers.Numbers.known;
 
 import jamjar.core.session.Busy;
+import jamjar.core.session.Fingerprint;
 import jamjar.core.session.Sample;
 import jamjar.core.session.Session;
 import jamjar.core.session.Who;
+import jamjar.server.instances.InstanceService;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
 import jamjar.server.watch.Watch;
@@ -48,10 +50,12 @@ class SessionController {
 
   private final Store store;
   private final Watch watch;
+  private final InstanceService instances;
 
-  SessionController(Store store, Watch watch) {
+  SessionController(Store store, Watch watch, InstanceService instances) {
     this.store = store;
     this.watch = watch;
+    this.instances = instances;
   }
 
   /**
@@ -128,7 +132,7 @@ class SessionController {
               + Arrays.stream(Busy.By.values()).map(Busy.By::word).collect(Collectors.joining(", "))
               + ".");
     }
-    requireInstance(id);
+    instances.row(id);
     if (store.samples().bytes(id, Instant.ofEpochMilli(from), Instant.ofEpochMilli(to))
         > MOST_BYTES) {
       throw Problem.field(
@@ -160,7 +164,7 @@ class SessionController {
                     split.parts().stream()
                         .map(Busy.Part::name)
                         .filter(SessionController::isFingerprint)
-                        .map(name -> Long.parseUnsignedLong(name, 16))
+                        .map(name -> Fingerprint.of(name))
                         .toList())
             : Map.of();
     double all = sum(split.all());
@@ -174,7 +178,7 @@ class SessionController {
                     new BusyView.Part(
                         part.name(),
                         isFingerprint(part.name())
-                            ? texts.getOrDefault(Long.parseUnsignedLong(part.name(), 16), "")
+                            ? texts.getOrDefault(Fingerprint.of(part.name()), "")
                             : "",
                         all == 0 ? 0 : sum(part.mean()) / all,
                         Arrays.stream(part.mean()).mapToObj(v -> known(v)).toList()))
@@ -190,7 +194,7 @@ class SessionController {
   }
 
   private Found find(int id, Long at) {
-    requireInstance(id);
+    instances.row(id);
     Optional<Sampling> sampling = watch.sampling(id);
     int every = sampling.map(Sampling::everyS).orElse(0);
     // of one that is not sampled now there may be samples from before
@@ -209,12 +213,6 @@ class SessionController {
         two.stream().findFirst(),
         () -> two.stream().skip(1).findFirst(),
         "no sample was taken in the " + within.toSeconds() + " s before");
-  }
-
-  private void requireInstance(int id) {
-    if (store.instances().byId(id).isEmpty()) {
-      throw Problem.unknown("There is no instance " + id + ".");
-    }
   }
 
   private static String why(Optional<Sampling> sampling) {

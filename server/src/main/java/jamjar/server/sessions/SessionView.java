@@ -1,6 +1,7 @@
 package jamjar.server.sessions;
 
 import io.swagger.v3.oas.annotations.media.Schema;
+import jamjar.core.session.Fingerprint;
 import jamjar.core.session.Sample;
 import jamjar.core.session.Session;
 import java.util.ArrayList;
@@ -82,7 +83,7 @@ public record SessionView(
         session.state().words(),
         session.waitsFor().kind(),
         session.waitsFor().event(),
-        session.statement() == 0 ? "" : Long.toHexString(session.statement()),
+        Fingerprint.hex(session.statement()),
         texts.getOrDefault(session.statement(), ""),
         idle,
         waited < 0 ? null : waited,

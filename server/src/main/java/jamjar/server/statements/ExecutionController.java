@@ -1,9 +1,12 @@
 package jamjar.server.statements;
 
+import jamjar.core.log.LogEntry;
+import jamjar.core.session.Fingerprint;
 import jamjar.core.statement.Execution;
 import jamjar.core.statement.LoggedExecutions;
 import jamjar.core.statement.SeenRunning;
 import jamjar.core.statement.Strip;
+import jamjar.server.instances.InstanceService;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
 import jamjar.server.watch.Watch;
@@ -30,6 +33,9 @@ class ExecutionController {
   /** So many are looked at one by one. */
   private static final int MOST = 20_000;
 
+  private static final Set<LogEntry.Kind> OF_EXECUTIONS =
+      Set.of(LogEntry.Kind.FINISHED, LogEntry.Kind.CANCELLED, LogEntry.Kind.WAITED);
+
   private static final int TOLD = 100;
 
   /** Shorter ones samples see by chance. */
@@ -42,10 +48,12 @@ class ExecutionController {
 
   private final Store store;
   private final Watch watch;
+  private final InstanceService instances;
 
-  ExecutionController(Store store, Watch watch) {
+  ExecutionController(Store store, Watch watch, InstanceService instances) {
     this.store = store;
     this.watch = watch;
+    this.instances = instances;
   }
 
   /**
@@ -64,7 +72,7 @@ class ExecutionController {
           && execution.ended() < until
           && row >= lowest
           && row <= highest
-          && (statement.isEmpty() || statement.equals(Long.toHexString(execution.statement())));
+          && (statement.isEmpty() || statement.equals(Fingerprint.hex(execution.statement())));
     }
   }
 
@@ -90,9 +98,7 @@ class ExecutionController {
     if (steps < 1 || steps > MOST_STEPS) {
       throw Problem.field("steps", "Ask for 1 to " + MOST_STEPS + " steps.");
     }
-    if (store.instances().byId(id).isEmpty()) {
-      throw Problem.unknown("There is no instance " + id + ".");
-    }
+    instances.row(id);
     Instant first = Instant.ofEpochMilli(from);
     Instant last = Instant.ofEpochMilli(to);
     if (store.samples().bytes(id, first, last) > MOST_BYTES) {
@@ -114,7 +120,7 @@ class ExecutionController {
               minutes.add(sample.at().toEpochMilli() / LogOfWindow.MINUTE);
             });
     List<Execution> seen = running.all();
-    LogOfWindow log = LogOfWindow.read(store, id, first, last);
+    LogOfWindow log = LogOfWindow.read(store, id, first, last, OF_EXECUTIONS);
     // where it was read for most of the time in which the engine was watched
     boolean ofLog = log.minutes() > 0 && 2 * log.minutes() >= minutes.size();
     List<Execution> all =
@@ -138,7 +144,7 @@ class ExecutionController {
         cells(Strip.of(all, from, stepMs, steps)),
         found.size(),
         told.stream().map(one -> one(one, texts)).toList(),
-        ofLog ? 0 : running.beyond());
+        ofLog ? log.beyond() : running.beyond());
   }
 
   private String unread(int id, LogOfWindow log) {
@@ -174,7 +180,7 @@ class ExecutionController {
         one.who().user(),
         one.who().program(),
         one.who().database(),
-        one.statement() == 0 ? "" : Long.toHexString(one.statement()),
+        Fingerprint.hex(one.statement()),
         texts.getOrDefault(one.statement(), ""),
         one.waitedFor(),
         one.blocker());

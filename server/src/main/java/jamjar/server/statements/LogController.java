@@ -2,7 +2,8 @@ package jamjar.server.statements;
 
 import jamjar.core.log.LogEntry;
 import jamjar.core.log.StateClass;
-import jamjar.server.problems.Problem;
+import jamjar.core.session.Fingerprint;
+import jamjar.server.instances.InstanceService;
 import jamjar.server.problems.Times;
 import jamjar.server.watch.Watch;
 import jamjar.server.watch.Watch.Sampling;
@@ -31,23 +32,22 @@ class LogController {
 
   private final Store store;
   private final Watch watch;
+  private final InstanceService instances;
 
-  LogController(Store store, Watch watch) {
+  LogController(Store store, Watch watch, InstanceService instances) {
     this.store = store;
     this.watch = watch;
+    this.instances = instances;
   }
 
   @GetMapping
   LogView log(@PathVariable int id, @RequestParam long from, @RequestParam long to) {
     Times.requireWindow(from, to);
-    if (store.instances().byId(id).isEmpty()) {
-      throw Problem.unknown("There is no instance " + id + ".");
-    }
+    instances.row(id);
     LogOfWindow log =
-        LogOfWindow.read(store, id, Instant.ofEpochMilli(from), Instant.ofEpochMilli(to));
+        LogOfWindow.read(store, id, Instant.ofEpochMilli(from), Instant.ofEpochMilli(to), FAILED);
     List<LogEntry> failed =
         log.entries().stream()
-            .filter(entry -> FAILED.contains(entry.kind()))
             .sorted(Comparator.comparingLong((LogEntry entry) -> -entry.at()))
             .toList();
     List<LogEntry> lines = failed.stream().limit(MOST_LINES).toList();
@@ -61,7 +61,7 @@ class LogController {
         log.reads() > 0,
         log.reads() > 0 ? "" : why(id),
         log.lockWaits(),
-        log.left(),
+        log.left() + log.beyond(),
         classes(failed),
         lines.stream().map(entry -> line(entry, texts)).toList(),
         deadlocks.stream().map(entry -> deadlock(entry, texts)).toList());
@@ -112,7 +112,7 @@ class LogController {
         entry.user(),
         entry.program(),
         entry.database(),
-        hex(entry.statement()),
+        Fingerprint.hex(entry.statement()),
         texts.getOrDefault(entry.statement(), ""));
   }
 
@@ -130,12 +130,8 @@ class LogController {
                         party.pid(),
                         party.wants(),
                         party.blocker(),
-                        hex(party.statement()),
+                        Fingerprint.hex(party.statement()),
                         texts.getOrDefault(party.statement(), "")))
             .toList());
-  }
-
-  private static String hex(long fingerprint) {
-    return fingerprint == 0 ? "" : Long.toHexString(fingerprint);
   }
 }

@@ -9,7 +9,8 @@ import java.util.List;
  * @param read whether it was read then
  * @param why why it was not, and what to change; empty where it was
  * @param lockWaits whether it tells of waits for locks, and who got a lock after how long
- * @param left bytes that were left out, because there was more than is read at once
+ * @param left above 0 where lines were left out, because there were more than are read or looked at
+ *     at once
  * @param errors how many of which class, the most first
  * @param lines the last ones of errors and cancelled statements, the newest first
  */

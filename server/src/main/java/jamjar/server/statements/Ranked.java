@@ -1,5 +1,6 @@
 package jamjar.server.statements;
 
+import jamjar.core.session.Fingerprint;
 import jamjar.core.statement.Counted;
 import jamjar.core.statement.StatementCounts;
 import jamjar.core.statement.StatementKey;
@@ -20,7 +21,7 @@ import java.util.stream.Collectors;
 final class Ranked {
   /** By what statements are put together. */
   enum By {
-    STATEMENT(key -> Long.toHexString(key.fingerprint())),
+    STATEMENT(key -> Fingerprint.hex(key.fingerprint())),
     USER(StatementKey::user),
     DATABASE(StatementKey::database);
 

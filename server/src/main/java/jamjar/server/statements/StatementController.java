@@ -3,11 +3,14 @@ package jamjar.server.statements;
 import static jamjar.server.numbers.Numbers.known;
 
 import jamjar.core.session.ActiveTime;
+import jamjar.core.session.Fingerprint;
 import jamjar.core.statement.Change;
 import jamjar.core.statement.Counted;
 import jamjar.core.statement.StatementCounts;
 import jamjar.core.statement.StatementKey;
 import jamjar.core.statement.StatementPast;
+import jamjar.server.instances.InstanceService;
+import jamjar.server.problems.Fingerprints;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
 import jamjar.server.watch.Watch;
@@ -41,10 +44,12 @@ class StatementController {
 
   private final Store store;
   private final Watch watch;
+  private final InstanceService instances;
 
-  StatementController(Store store, Watch watch) {
+  StatementController(Store store, Watch watch, InstanceService instances) {
     this.store = store;
     this.watch = watch;
+    this.instances = instances;
   }
 
   /**
@@ -63,7 +68,7 @@ class StatementController {
     Times.requireWindow(from, to);
     Ranked.By what = Ranked.of(Ranked.By.class, "by", by);
     Ranked.Order in = Ranked.of(Ranked.Order.class, "order", order);
-    requireInstance(id);
+    instances.row(id);
     Counted now = counted(id, from, to);
     if (now.elapsedMs() == 0) {
       return StatementsView.nothing(why(id));
@@ -166,7 +171,7 @@ class StatementController {
     boolean statement = by == Ranked.By.STATEMENT;
     Optional<StatementStore.Text> text =
         statement
-            ? Optional.ofNullable(texts.get(Long.parseUnsignedLong(row.subject.name(), 16)))
+            ? Optional.ofNullable(texts.get(Fingerprint.of(row.subject.name())))
             : Optional.empty();
     return new StatementsView.Row(
         statement ? row.subject.name() : "",
@@ -191,8 +196,7 @@ class StatementController {
   private Map<Long, StatementStore.Text> texts(int id, List<Ranked.Row> rows) {
     return store
         .statements()
-        .seen(
-            id, rows.stream().map(row -> Long.parseUnsignedLong(row.subject.name(), 16)).toList());
+        .seen(id, rows.stream().map(row -> Fingerprint.of(row.subject.name())).toList());
   }
 
   private List<StatementsView.Active> active(int id, long from, long to, double booked) {
@@ -226,8 +230,8 @@ class StatementController {
     if (steps < 1 || steps > MOST_STEPS) {
       throw Problem.field("steps", "Ask for 1 to " + MOST_STEPS + " steps.");
     }
-    requireInstance(id);
-    long print = print(fingerprint);
+    instances.row(id);
+    long print = Fingerprints.of("fingerprint", fingerprint);
     StatementStore.Text text = store.statements().seen(id, List.of(print)).get(print);
     if (text == null) {
       throw Problem.unknown("No statement " + fingerprint + " is known of this instance.");
@@ -278,20 +282,6 @@ class StatementController {
                     entry.getValue().timeUs() / 1000.0 / all.elapsedMs(),
                     known(Ranked.perCall(entry.getValue().timeUs() / 1e6, entry.getValue()))))
         .toList();
-  }
-
-  private static long print(String fingerprint) {
-    try {
-      return Long.parseUnsignedLong(fingerprint, 16);
-    } catch (NumberFormatException e) {
-      throw Problem.field("fingerprint", "A fingerprint is a number in hexadecimal.");
-    }
-  }
-
-  private void requireInstance(int id) {
-    if (store.instances().byId(id).isEmpty()) {
-      throw Problem.unknown("There is no instance " + id + ".");
-    }
   }
 
   private String why(int id) {

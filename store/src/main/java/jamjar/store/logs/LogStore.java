@@ -69,6 +69,11 @@ public final class LogStore {
     hours.between(instance, from, to, taking);
   }
 
+  /** How much would be read of a time, packed, in bytes: what is not sealed yet is little. */
+  public long bytes(int instance, Instant from, Instant to) {
+    return hours.bytes(instance, from, to);
+  }
+
   /** Hands over the lines that were written in a time, [from, to). */
   public void lines(int instance, Instant from, Instant to, Consumer<LogEntry> taking) {
     long begin = from.toEpochMilli();
