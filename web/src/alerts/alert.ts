@@ -1,4 +1,5 @@
 import type { Alert } from '@/api/types'
+import { labelsOf } from '@/series/labels'
 import { clock, day, many, momentInWords, number, plain, range, since, span } from '@/text/format'
 
 /** An alert in words. */
@@ -19,9 +20,6 @@ export const worstFirst = (a: Alert, b: Alert) =>
   a.since - b.since
 
 export const isPassing = (alert: Alert) => alert.state === 'settling' || alert.ended !== null
-
-export const labelsOf = (of: { labels: Record<string, string> }) =>
-  Object.values(of.labels).join(', ')
 
 /** Whether it is about the whole instance: that it is not read, not how one of its counters is. */
 export const isOfInstance = (of: { condition: string }) =>

@@ -260,6 +260,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/instances/{id}/statements/follow': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['follow']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}/resume': {
     parameters: {
       query?: never
@@ -1284,6 +1300,7 @@ export interface components {
       labels: {
         [key: string]: string
       }
+      about: string
       unit: string
       condition: string
       state: string
@@ -1601,6 +1618,7 @@ export interface components {
       labels: {
         [key: string]: string
       }
+      about: string
       whole: boolean
       /** Format: int32 */
       first: number
@@ -1635,6 +1653,7 @@ export interface components {
       labels: {
         [key: string]: string
       }
+      about: string
       /** Format: double */
       value: number | null
       /** Format: double */
@@ -2604,6 +2623,26 @@ export interface operations {
         content: {
           'application/json': components['schemas']['InstanceView']
         }
+      }
+    }
+  }
+  follow: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Accepted */
+      202: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
       }
     }
   }

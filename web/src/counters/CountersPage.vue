@@ -7,6 +7,7 @@ import { SIGN } from '@/alerts/alert'
 import { useInstances } from '@/instances/useInstances'
 import type { Column } from '@/list/columns'
 import DataTable from '@/list/DataTable.vue'
+import { labelsOf } from '@/series/labels'
 import ValueCell from '@/series/ValueCell.vue'
 import { firstView, keyOf, useSeriesThen } from '@/series/useSeries'
 import WhenShown from '@/series/WhenShown.vue'
@@ -195,7 +196,7 @@ function readWith(counter: string) {
             @click="open = open === `${s.id}` ? '' : `${s.id}`"
           >
             {{ s.title }}</button><span v-if="!s.whole && searching" class="soft">
-            · {{ Object.values(s.labels).join(', ') }}</span
+            · {{ labelsOf(s) }}</span
           >
         </template>
         <template #now="{ row: s }">

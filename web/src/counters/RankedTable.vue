@@ -4,6 +4,7 @@ import { api } from '@/api/client'
 import type { RankedRow, Series } from '@/api/types'
 import type { Column } from '@/list/columns'
 import DataTable from '@/list/DataTable.vue'
+import { labelsOf } from '@/series/labels'
 import { number } from '@/text/format'
 import { useOverWindow } from '@/window/useOverWindow'
 
@@ -25,7 +26,6 @@ const total = computed(() => props.about?.shape === 'total')
 const rows = computed(() => ranking.value?.rows ?? [])
 const shown = (value: number | null, of: string) => (value === null ? '' : number(value, of))
 const percent = (share: number | null) => (share === null ? '' : number(share * 100, '%'))
-const nameOf = (row: RankedRow) => Object.values(row.labels).join(', ')
 type Key = 'value' | 'mean' | 'max' | 'sum'
 const FIGURES = computed<{ key: Key; title: string }[]>(() => [
   { key: 'value', title: 'Now' },
@@ -37,7 +37,7 @@ const columns = computed<Column<RankedRow>[]>(() => [
   {
     key: 'name',
     title: Object.keys(rows.value[0]?.labels ?? {}).join(', ') || 'label',
-    by: nameOf,
+    by: labelsOf,
   },
   ...FIGURES.value.map(({ key, title }) => ({
     key,
@@ -68,7 +68,7 @@ const unitOf = (key: string) => (key === 'sum' ? unit.value.replace(/\/s$/, '') 
   >
     <template #name="{ row }">
       <button class="link" type="button" @click="emit('chart', row.series)">
-        {{ nameOf(row) }}
+        {{ labelsOf(row) }}
       </button>
     </template>
     <template v-for="{ key } in FIGURES" :key="key" #[key]="{ row }">{{

@@ -11,7 +11,7 @@ function fieldsOf(s: Series): string[] {
   if (!fields) {
     fields = [
       s.title,
-      `${Object.values(s.labels).join(' ')} ${s.counter.replace(/[._]/g, ' ')} ${s.unit}`,
+      `${Object.values(s.labels).join(' ')} ${s.about} ${s.counter.replace(/[._]/g, ' ')} ${s.unit}`,
       s.questions.join(' '),
       `${s.meaning} ${s.suggests}`,
     ].map((field) => ` ${field.toLowerCase()}`)

@@ -9,6 +9,7 @@ import { useInstances } from '@/instances/useInstances'
 import type { Column } from '@/list/columns'
 import DataTable from '@/list/DataTable.vue'
 import { onLive } from '@/live/useLive'
+import { labelsOf } from '@/series/labels'
 import { keyOf } from '@/series/useSeries'
 import { date, number, plain } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
@@ -68,7 +69,7 @@ const stateOf = (limit: LimitInForce) =>
       a.condition === limit.condition,
   )
 const titleOf = (s: Series | undefined) =>
-  s ? [s.title, ...Object.values(s.labels)].join(' · ') : 'The whole instance'
+  s ? [s.title, labelsOf(s)].filter(Boolean).join(' · ') : 'The whole instance'
 type Row = (typeof rows.value)[number]
 const COLUMNS: Column<Row>[] = [
   { key: 'counter', title: 'Counter', by: (row) => titleOf(row.series) },

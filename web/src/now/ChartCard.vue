@@ -8,6 +8,7 @@ import { placeAt } from '@/chart/points'
 import { useMoment, usePinned } from '@/chart/useMoment'
 import { linesOf, limitOf, severityOf } from '@/limits/limits'
 import { useMarkers } from '@/markers/useMarkers'
+import { labelsOf } from '@/series/labels'
 import { limitInWords, normalInWords } from '@/series/told'
 import ToldValue from '@/series/ToldValue.vue'
 import { clockWithSeconds, number, plain } from '@/text/format'
@@ -58,7 +59,7 @@ const table = useTable()
 const now = useClock()
 const band = useBand()
 const { here: markers } = useMarkers()
-const labels = computed(() => Object.values(props.series.labels).join(', '))
+const labels = computed(() => labelsOf(props.series))
 const limit = computed(() => limitOf(props.series))
 const lines = computed(() => props.edited ?? linesOf(props.series))
 

@@ -4,6 +4,7 @@ import { computed, reactive, ref } from 'vue'
 import type { Series } from '@/api/types'
 import { number } from '@/text/format'
 import { search } from '@/counters/search'
+import { labelsOf } from '@/series/labels'
 import { keyOf } from '@/series/useSeries'
 
 /** All counters of the instance with their live values; search, add to the bench, take away. */
@@ -59,10 +60,7 @@ function toggle(s: Series) {
           <span class="mark" aria-hidden="true">{{ isCharted(s) ? '−' : '+' }}</span>
           <span class="what">
             <span
-              >{{ s.title
-              }}<span v-if="!s.whole" class="soft">
-                · {{ Object.values(s.labels).join(', ') }}</span
-              >
+              >{{ s.title }}<span v-if="!s.whole" class="soft"> · {{ labelsOf(s) }}</span>
             </span>
             <span class="soft meaning">{{ s.meaning }}</span>
           </span>

@@ -21,8 +21,12 @@ export function byLabels(instance: Instance, series: Series[], prefix: string): 
   return [...found.values()]
 }
 
+/** What labels name, in words: what they stand for where they do not say it themselves. */
+export const labelsOf = (of: { labels: Record<string, string>; about?: string }) =>
+  of.about || Object.values(of.labels).join(', ')
+
 /** What its labels name; all where it has none. */
-export const nameOf = (row: Labelled) => Object.values(row.labels).join(', ') || 'all'
+export const nameOf = (row: Labelled) => labelsOf(row) || 'all'
 
 /** Time until a queue is empty at present rates, in seconds; infinite when it does not get shorter. */
 export function drains(pending: number | null, came: number | null, left: number | null) {

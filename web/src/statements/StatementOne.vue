@@ -5,11 +5,16 @@ import PartCard from '@/sessions/PartCard.vue'
 import { asPoints } from '@/sessions/points'
 import CopyText from '@/text/CopyText.vue'
 import { momentInWords, number, seconds } from '@/text/format'
+import ChartGrid from '@/series/ChartGrid.vue'
+import { useSeries } from '@/series/useSeries'
 import { useClock } from '@/window/useClock'
 import { useOverWindow } from '@/window/useOverWindow'
 import { formatted } from './formatted'
 
-/** One statement: its text, its calls and mean over the window, and who calls it. */
+/**
+ * One statement: its text, its calls and mean over the window, and who calls it. One that is followed has charts like
+ * any counter, with its normal and limits.
+ */
 const props = defineProps<{ instance: number; fingerprint: string }>()
 const STEPS = 240
 const now = useClock()
@@ -17,6 +22,15 @@ const { answer, failure } = useOverWindow(
   () => ({ id: props.instance, print: props.fingerprint }),
   ({ id, print }, from, to, signal) => api.statement(id, print, from, to, STEPS, signal),
   20_000,
+)
+const { of } = useSeries(computed(() => [props.instance]))
+const FOLLOWED = ['statement.mean_time', 'statement.calls', 'statement.blocks_read']
+const followed = computed(() =>
+  FOLLOWED.flatMap((counter) =>
+    of(props.instance)
+      .filter((s) => s.counter === counter && s.labels.statement === props.fingerprint)
+      .map((series) => ({ series, instance: props.instance })),
+  ),
 )
 const charts = computed(() => {
   const told = answer.value?.told
@@ -45,19 +59,24 @@ watch(
     <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
     <p v-else-if="!answer" class="soft">Fetching the statement …</p>
     <template v-else>
-      <div class="charts">
+      <ChartGrid v-if="followed.length" :cells="followed" />
+      <div v-else class="charts">
         <PartCard
           v-for="chart in charts"
           :key="chart.title"
           :title="chart.title"
           :unit="chart.unit"
-          about="no normal of its own yet"
+          about="no normal: not followed"
           :points="chart.points"
           :beside="[]"
           :from="answer.from"
           :to="answer.to"
         />
       </div>
+      <p v-if="!followed.length" class="soft">
+        Not followed: the 50 that took the most time on three of the last seven days have a normal
+        and limits of their own, and those that a limit is set on.
+      </p>
       <div class="beside">
         <div class="text">
           <p class="head">

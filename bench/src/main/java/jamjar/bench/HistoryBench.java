@@ -28,6 +28,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.concurrent.ConcurrentLinkedQueue;
@@ -245,15 +246,7 @@ final class HistoryBench {
         at = at.plusSeconds(every);
       }
       readings += all.size();
-      if (back > 0) {
-        old.add(day, true, all);
-      } else {
-        for (Instant span = Import.begin(since, false);
-            !span.isBefore(day);
-            span = Import.begin(span.minusSeconds(1), false)) {
-          old.add(span, false, all);
-        }
-      }
+      old.addDay(day, back == 0 ? Optional.of(since) : Optional.empty(), all);
     }
     return readings * one.numbers().length;
   }

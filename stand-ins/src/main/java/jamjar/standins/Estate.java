@@ -349,6 +349,10 @@ final class Estate implements Callable<Integer> {
       HttpRequest.Builder request = json(server.resolve(path)).POST(BodyPublishers.noBody());
       // one after the other, of weeks
       require(client.send(request.timeout(LEARNED_WITHIN).build(), BodyHandlers.ofString()));
+      if (ENGINES.contains(instance.get("name").asString())) {
+        String follow = "/api/instances/" + instance.get("id").asInt() + "/statements/follow";
+        require(call(json(server.resolve(follow)).POST(BodyPublishers.noBody())));
+      }
     }
   }
 

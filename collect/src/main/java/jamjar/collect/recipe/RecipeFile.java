@@ -9,6 +9,7 @@ import jamjar.core.counter.Worse;
 import jamjar.core.limit.Condition;
 import jamjar.core.limit.Rule;
 import jamjar.core.limit.Scope;
+import jamjar.core.statement.FollowedReading;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -41,6 +42,7 @@ public final class RecipeFile {
   private static final Set<String> BY_ITSELF = Set.of("own", Expiry.GROUP);
 
   private static final int LONGEST_SECONDS = 86_400;
+  private static final int MINUTE_SECONDS = 60;
 
   private final String key;
   private final YamlPlace root;
@@ -249,6 +251,8 @@ public final class RecipeFile {
     }
     if (seconds != null && seconds < 1) {
       place.fault("is at least 1 second");
+    } else if (seconds != null && !pace.get().isRead() && seconds != MINUTE_SECONDS) {
+      place.fault("is " + MINUTE_SECONDS + " seconds: so it is counted");
     } else if (seconds != null && seconds > LONGEST_SECONDS) {
       place.fault("is at most " + LONGEST_SECONDS + " seconds");
     }
@@ -263,6 +267,15 @@ public final class RecipeFile {
     Optional<Pace> pace = Pace.named(place.text()).filter(paces::containsKey);
     if (pace.isEmpty()) {
       place.fault("'" + place.text() + "' is none of the paces " + words(paces.keySet()));
+    }
+    boolean counted = pace.filter(p -> !p.isRead()).isPresent();
+    if (pace.isPresent() && counted != group.equals(FollowedReading.GROUP)) {
+      place.fault(
+          "group '"
+              + FollowedReading.GROUP
+              + "', and no other, is of the pace '"
+              + Pace.MINUTE.word()
+              + "'");
     }
     groups.put(group, pace.orElse(Pace.FAST));
   }

@@ -212,7 +212,21 @@ class RecipeFileTest {
     assertThat(new Schedule(fast, 5).seconds(Pace.SLOW)).isPositive();
     assertThat(new Schedule(fast, 5).paces()).isEmpty();
     assertThatThrownBy(() -> read("kind: jvm\nname: Mine\npaces: {now and then: 5}\n"))
-        .hasMessageContaining("'now and then' is no pace: there are [fast, slow]");
+        .hasMessageContaining("'now and then' is no pace: there are [fast, slow, minute]");
+  }
+
+  @Test
+  void only_what_is_counted_of_statements_is_of_the_pace_by_the_minute() {
+    Recipe shipped = RecipeFile.shipped("postgresql").recipe();
+    Schedule schedule = new Schedule(shipped, 10);
+    assertThat(schedule.millis(shipped.counters().get("statement.mean_time"))).isEqualTo(60_000);
+    assertThat(Pace.MINUTE.isRead()).isFalse();
+    assertThatThrownBy(
+            () ->
+                read("kind: jvm\nname: Mine\npaces: {fast: 5, minute: 60}\ngroups: {a: minute}\n"))
+        .hasMessageContaining("group 'statement', and no other, is of the pace 'minute'");
+    assertThatThrownBy(() -> read("kind: jvm\nname: Mine\npaces: {minute: 30}\n"))
+        .hasMessageContaining("paces.minute: is 60 seconds: so it is counted");
   }
 
   @Test

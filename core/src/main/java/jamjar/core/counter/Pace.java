@@ -9,7 +9,9 @@ public enum Pace {
   /** Read at the interval of the instance. */
   FAST(1),
   /** Read at the interval of the recipe. */
-  SLOW(2);
+  SLOW(2),
+  /** Not read by itself: made each minute of what the fast one counted of single statements. */
+  MINUTE(3);
 
   private final int code;
 
@@ -31,6 +33,11 @@ public enum Pace {
         .filter(pace -> pace.code == code)
         .findFirst()
         .orElseThrow(() -> new IllegalArgumentException("no pace is stored as " + code));
+  }
+
+  /** Whether it is read by itself; else it is made of what the fast one counted. */
+  public boolean isRead() {
+    return this != MINUTE;
   }
 
   /** The number under which it is stored. */

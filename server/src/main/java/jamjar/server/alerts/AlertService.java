@@ -6,6 +6,7 @@ import jamjar.core.counter.CounterDefinition;
 import jamjar.server.live.LiveStreams;
 import jamjar.server.markers.MarkerService;
 import jamjar.server.problems.Problem;
+import jamjar.server.readings.LabelWords;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import jamjar.store.alerts.AlertMapper;
@@ -36,10 +37,18 @@ class AlertService {
   private final MarkerService markers;
   private final LiveStreams live;
   private final Recipes recipes;
+  private final LabelWords words;
   private final Clock clock;
   private List<Integer> maintained = List.of();
 
-  AlertService(Store store, MarkerService markers, LiveStreams live, Recipes recipes, Clock clock) {
+  AlertService(
+      Store store,
+      MarkerService markers,
+      LiveStreams live,
+      Recipes recipes,
+      LabelWords words,
+      Clock clock) {
+    this.words = words;
     this.store = store;
     this.markers = markers;
     this.live = live;
@@ -148,6 +157,7 @@ class AlertService {
         row.counter(),
         counter.map(CounterDefinition::title).orElse(row.counter()),
         row.labels(),
+        words.of(row.instance(), row.labels()),
         counter.map(CounterDefinition::unit).orElse(""),
         row.condition().toLowerCase(Locale.ROOT),
         row.state(),

@@ -11,6 +11,7 @@ import java.util.Map;
  *
  * @param limit number of the limit that it is of
  * @param series 0 for the whole instance
+ * @param about what its labels stand for where they do not say it themselves; else empty
  * @param condition above, below, outside, silent or unreachable
  * @param state building, warning, critical, settling, not measured; calm, retired or switched off
  *     when it ended
@@ -31,6 +32,7 @@ public record AlertView(
     String counter,
     String title,
     Map<String, String> labels,
+    String about,
     String unit,
     String condition,
     String state,

@@ -10,6 +10,7 @@ import jamjar.core.counter.Shape;
 import jamjar.core.reading.Shown;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
+import jamjar.server.readings.LabelWords;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.server.recipes.Recipes;
 import jamjar.server.watch.Watch;
@@ -33,8 +34,11 @@ class RankingController {
   private final Watch watch;
   private final Recipes recipes;
   private final SeriesSamples samples;
+  private final LabelWords words;
 
-  RankingController(Store store, Watch watch, Recipes recipes, SeriesSamples samples) {
+  RankingController(
+      Store store, Watch watch, Recipes recipes, SeriesSamples samples, LabelWords words) {
+    this.words = words;
     this.store = store;
     this.watch = watch;
     this.recipes = recipes;
@@ -44,6 +48,7 @@ class RankingController {
   /**
    * A label over the window; what is null is not known, or can't be told of this counter.
    *
+   * @param about what its labels stand for where they do not say it themselves; else empty
    * @param series its number; 0 for all together where no series of its own is kept
    * @param value the latest
    * @param sum of a total what it grew by within the window, without "per second"
@@ -53,6 +58,7 @@ class RankingController {
   record Row(
       int series,
       Map<String, String> labels,
+      String about,
       @Schema(types = {"number", "null"}) Double value,
       @Schema(types = {"number", "null"}) Double mean,
       @Schema(types = {"number", "null"}) Double max,
@@ -99,15 +105,16 @@ class RankingController {
     }
     Ranking<SeriesRow> ranking = Ranking.of(labelled, whole, definition.shape() != Shape.QUOTIENT);
     return new Told(
-        ranking.rows().stream().map(RankingController::told).toList(),
-        ranking.all().map(RankingController::told).orElse(null));
+        ranking.rows().stream().map(row -> told(id, row)).toList(),
+        ranking.all().map(row -> told(id, row)).orElse(null));
   }
 
-  private static Row told(Ranking.Row<SeriesRow> row) {
+  private Row told(int id, Ranking.Row<SeriesRow> row) {
     SeriesRow of = row.of();
     return new Row(
         of == null ? 0 : of.id(),
         of == null ? Map.of() : of.labels(),
+        of == null ? "" : words.of(id, of.labels()),
         known(row.value()),
         known(row.summary().mean()),
         known(row.summary().max()),

@@ -14,6 +14,7 @@ import jamjar.server.instances.InstanceService;
 import jamjar.server.limits.LimitInForce;
 import jamjar.server.limits.LiveJudge;
 import jamjar.server.normals.NormalsService;
+import jamjar.server.readings.LabelWords;
 import jamjar.server.recipes.Recipes;
 import jamjar.server.watch.Watch;
 import jamjar.store.Store;
@@ -42,6 +43,7 @@ class SeriesController {
   private final LiveJudge judge;
   private final NormalsService normals;
   private final Recipes recipes;
+  private final LabelWords words;
   private final Clock clock;
 
   SeriesController(
@@ -51,6 +53,7 @@ class SeriesController {
       LiveJudge judge,
       NormalsService normals,
       Recipes recipes,
+      LabelWords words,
       Clock clock) {
     this.store = store;
     this.instances = instances;
@@ -58,6 +61,7 @@ class SeriesController {
     this.judge = judge;
     this.normals = normals;
     this.recipes = recipes;
+    this.words = words;
     this.clock = clock;
   }
 
@@ -135,6 +139,7 @@ class SeriesController {
         counter.unit(),
         counter.shape().name().toLowerCase(Locale.ROOT),
         row.labels(),
+        words.of(instance.id(), row.labels()),
         whole,
         first,
         interval,

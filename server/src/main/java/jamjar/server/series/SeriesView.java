@@ -8,6 +8,8 @@ import java.util.Map;
 /**
  * A series with what its counter means.
  *
+ * @param about what its labels stand for where they do not say it themselves: of a statement the
+ *     beginning of its text; else empty
  * @param whole whether it stands for the whole instance: it has no labels
  * @param first its place among the counters shown first, from 0; −1 when it is not one of them
  * @param interval seconds between two readings
@@ -29,6 +31,7 @@ public record SeriesView(
     String unit,
     String shape,
     Map<String, String> labels,
+    String about,
     boolean whole,
     int first,
     int interval,

@@ -13,6 +13,7 @@ import jamjar.server.instances.InstanceService;
 import jamjar.server.problems.Fingerprints;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
+import jamjar.server.watch.Followed;
 import jamjar.server.watch.Watch;
 import jamjar.store.Store;
 import jamjar.store.statements.StatementStore;
@@ -24,10 +25,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** What statements did in a window, and against another one. */
@@ -44,11 +48,13 @@ class StatementController {
 
   private final Store store;
   private final Watch watch;
+  private final Followed followed;
   private final InstanceService instances;
 
-  StatementController(Store store, Watch watch, InstanceService instances) {
+  StatementController(Store store, Watch watch, Followed followed, InstanceService instances) {
     this.store = store;
     this.watch = watch;
+    this.followed = followed;
     this.instances = instances;
   }
 
@@ -282,6 +288,17 @@ class StatementController {
                     entry.getValue().timeUs() / 1000.0 / all.elapsedMs(),
                     known(Ranked.perCall(entry.getValue().timeUs() / 1e6, entry.getValue()))))
         .toList();
+  }
+
+  /**
+   * Chooses anew which statements are followed as series of their own, and has what was counted of
+   * them before brought in: else that is done once a day.
+   */
+  @PostMapping("/follow")
+  @ResponseStatus(HttpStatus.ACCEPTED)
+  void follow(@PathVariable int id) {
+    instances.row(id);
+    followed.chooseSoon(id);
   }
 
   private String why(int id) {

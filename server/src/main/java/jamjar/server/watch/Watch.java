@@ -48,6 +48,7 @@ public class Watch implements Reader {
   private final NormalsService normals;
   private final Recipes recipes;
   private final Collectors collectors;
+  private final Followed followed;
   private final WatchCounts counts;
   private final Clock clock;
   private final int samplesS;
@@ -68,6 +69,7 @@ public class Watch implements Reader {
       NormalsService normals,
       Recipes recipes,
       Collectors collectors,
+      Followed followed,
       WatchCounts counts,
       Settings settings,
       Clock clock,
@@ -79,6 +81,7 @@ public class Watch implements Reader {
     this.normals = normals;
     this.recipes = recipes;
     this.collectors = collectors;
+    this.followed = followed;
     this.counts = counts;
     this.clock = clock;
     this.listeners = listeners;
@@ -99,6 +102,11 @@ public class Watch implements Reader {
     Collectors.Made makes =
         row.paused() ? Collectors.Made.readers(pace -> null) : collectors.of(row, target);
     judge.begin(row);
+    if (makes.sampler().isPresent()) {
+      followed.begin(row.id());
+    } else {
+      followed.forget(row.id());
+    }
     running.compute(
         row.id(),
         (id, before) -> {
@@ -113,6 +121,7 @@ public class Watch implements Reader {
               row.paused()
                   ? List.of()
                   : schedule.paces().stream()
+                      .filter(Pace::isRead)
                       .map(
                           pace ->
                               watcher(
@@ -123,6 +132,7 @@ public class Watch implements Reader {
                                       schedule.seconds(pace),
                                       recipe,
                                       makes.readers(),
+                                      counted -> followed.reading(id, recipe, counted),
                                       another),
                                   old,
                                   watched))
@@ -159,8 +169,7 @@ public class Watch implements Reader {
   }
 
   private Watcher watcher(Watcher.Job job, List<Watcher> before, Watched watched) {
-    return new Watcher(
-        job, before, store, intake, judge, counts, clock, watched.listener(job.source()));
+    return new Watcher(job, before, store, intake, judge, counts, clock, watched::listener);
   }
 
   private void restAfter(List<Watcher> before, int instance) {
@@ -212,6 +221,7 @@ public class Watch implements Reader {
       ended.watched().replace();
     }
     judge.removed(row);
+    followed.forget(row.id());
     listeners.forEach(listener -> listener.removed(row.id()));
   }
 

@@ -2,6 +2,7 @@ package jamjar.server.watch;
 
 import jamjar.collect.CollectFailed;
 import jamjar.collect.Collector;
+import jamjar.collect.Collector.CountedStatements;
 import jamjar.collect.Refusal;
 import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
@@ -9,6 +10,8 @@ import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
 import jamjar.core.reading.RawReading;
 import jamjar.core.reading.Shown;
+import jamjar.core.statement.Counted;
+import jamjar.core.statement.FollowedReading;
 import jamjar.server.limits.LiveJudge;
 import jamjar.store.Store;
 import jamjar.store.StoreAway;
@@ -19,9 +22,12 @@ import jamjar.store.silences.Silence;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -35,6 +41,7 @@ import org.slf4j.LoggerFactory;
 final class Watcher implements Runnable {
   private static final Logger LOG = LoggerFactory.getLogger(Watcher.class);
   private static final Duration LAST_READING_WITHIN = Duration.ofSeconds(10);
+  private static final int MINUTE_SECONDS = 60;
 
   /** What a watcher tells its instance. */
   interface Told {
@@ -52,6 +59,7 @@ final class Watcher implements Runnable {
    * What is read.
    *
    * @param makes makes what reads it
+   * @param follows makes a reading of the pace by the minute of what was counted of statements
    * @param afresh whether what was read before is of another target
    */
   record Job(
@@ -61,6 +69,7 @@ final class Watcher implements Runnable {
       int intervalS,
       Recipe recipe,
       Function<Pace, Collector> makes,
+      Function<Counted, Optional<Increases.Step>> follows,
       boolean afresh) {}
 
   private final Job job;
@@ -72,14 +81,14 @@ final class Watcher implements Runnable {
   private final LiveJudge judge;
   private final WatchCounts counts;
   private final Clock clock;
-  private final Told told;
+  private final Function<Pace, Told> told;
   private final Thread thread;
   private volatile boolean ended;
   private volatile boolean givenUp;
   private volatile boolean waiting;
   private Collector collector;
   private Optional<LastTotals> last = Optional.empty();
-  private long seq;
+  private final Map<Pace, Long> seq = new EnumMap<>(Pace.class);
   private boolean silent;
   private boolean refused;
   private int failures;
@@ -88,6 +97,7 @@ final class Watcher implements Runnable {
 
   /**
    * @param before those that read the instance until now: their last reading is waited for
+   * @param told who is told of readings of a pace
    */
   Watcher(
       Job job,
@@ -97,7 +107,7 @@ final class Watcher implements Runnable {
       LiveJudge judge,
       WatchCounts counts,
       Clock clock,
-      Told told) {
+      Function<Pace, Told> told) {
     this.job = job;
     this.instance = job.instance();
     this.source = job.source();
@@ -182,7 +192,9 @@ final class Watcher implements Runnable {
         store.instances().forgetTotals(instance, source.code());
       }
       last = store.readings().last(instance, source.code());
-      seq = store.readings().lastSeq(instance, source.code());
+      for (Pace pace : paces()) {
+        seq.put(pace, store.readings().lastSeq(instance, pace.code()));
+      }
       Optional<Silence> lasting = store.silences().lasting(instance, source.code());
       silent = lasting.isPresent();
       refused =
@@ -192,6 +204,12 @@ final class Watcher implements Runnable {
               .orElse(false);
       collector = job.makes().apply(source);
     }
+  }
+
+  /** What it makes readings of. */
+  private Set<Pace> paces() {
+    boolean counts = source == Pace.FAST && job.recipe().groups().contains(FollowedReading.GROUP);
+    return counts ? EnumSet.of(source, Pace.MINUTE) : EnumSet.of(source);
   }
 
   private void once() throws InterruptedException {
@@ -241,32 +259,67 @@ final class Watcher implements Runnable {
       return;
     }
     Increases.Step step = Increases.derive(last, raw, job.recipe());
-    List<Shown> shown = Shown.of(step.reading(), job.recipe(), 1000L * job.intervalS());
-    int[] ids =
-        store.readings().numbers(instance, shown.stream().map(Shown::series).toList(), raw.at());
-    judge.read(
-        instance,
-        source,
-        raw.at(),
-        ids,
-        shown,
-        (arrived, judged) ->
-            intake.reading(
-                new KeptReading(
-                    instance, source.code(), job.intervalS(), seq + 1, arrived, step, judged)));
+    Kept kept = keep(source, job.intervalS(), step);
     last = Optional.of(step.last());
-    seq++;
-    collector.counted().ifPresent(c -> intake.counted(instance, c.counted(), c.texts()));
+    Optional<CountedStatements> counted = collector.counted();
+    counted.ifPresent(c -> intake.counted(instance, c.counted(), c.texts()));
     failures = 0;
     failing = "";
     counts.stored();
     if (silent) {
-      intake.answers(instance, source.code(), raw.at());
+      for (Pace pace : paces()) {
+        intake.answers(instance, pace.code(), raw.at());
+      }
       silent = false;
       LOG.info("event=answers-again instance={} source={}", instance, source.word());
     }
-    told.read(
-        raw.at(), ids, shown, collector.facts(), new Taken(collector.roundTrip(), whole, late));
+    told.apply(source)
+        .read(
+            raw.at(),
+            kept.ids(),
+            kept.shown(),
+            collector.facts(),
+            new Taken(collector.roundTrip(), whole, late));
+    if (counted.isPresent()) {
+      follow(counted.get().counted());
+    }
+  }
+
+  /** What was kept of a reading, as shown, with the numbers of the series. */
+  private record Kept(int[] ids, List<Shown> shown) {}
+
+  private Kept keep(Pace pace, int intervalS, Increases.Step step) throws InterruptedException {
+    Instant at = step.reading().at();
+    List<Shown> shown = Shown.of(step.reading(), job.recipe(), 1000L * intervalS);
+    int[] ids = store.readings().numbers(instance, shown.stream().map(Shown::series).toList(), at);
+    long next = seq.get(pace) + 1;
+    judge.read(
+        instance,
+        pace,
+        at,
+        ids,
+        shown,
+        (arrived, judged) ->
+            intake.reading(
+                new KeptReading(instance, pace.code(), intervalS, next, arrived, step, judged)));
+    seq.put(pace, next);
+    return new Kept(ids, shown);
+  }
+
+  /** Statements that are followed have a reading of their own of what was counted in a minute. */
+  private void follow(Counted counted) throws InterruptedException {
+    Optional<Increases.Step> step = job.follows().apply(counted);
+    if (step.isEmpty()) {
+      return;
+    }
+    try {
+      Kept kept = keep(Pace.MINUTE, MINUTE_SECONDS, step.get());
+      told.apply(Pace.MINUTE).read(counted.at(), kept.ids(), kept.shown(), Map.of(), Taken.NONE);
+    } catch (NotKept e) {
+      // what was counted is kept: to have it told again would count it twice
+      counts.dropped();
+      LOG.warn("event=minute-not-kept instance={} why=\"{}\"", instance, e.getMessage());
+    }
   }
 
   private void notKept(Instant at, String words) {
@@ -294,7 +347,7 @@ final class Watcher implements Runnable {
           sentence,
           failure);
     }
-    tell(() -> told.failing(at, why, sentence));
+    tell(() -> told.apply(source).failing(at, why, sentence));
   }
 
   private void fell(Instant at, Refusal refusal) {
@@ -313,16 +366,18 @@ final class Watcher implements Runnable {
       tell(() -> judge.unread(instance, at, refused));
     }
     try {
-      if (other) {
-        // silent and unreachable are told apart in what is kept, too
-        intake.answers(instance, source.code(), at);
+      for (Pace pace : paces()) {
+        if (other) {
+          // silent and unreachable are told apart in what is kept, too
+          intake.answers(instance, pace.code(), at);
+        }
+        intake.silent(
+            Silence.since(at, instance, pace.code(), refusal.reason().words(), refusal.sentence()));
       }
-      intake.silent(
-          Silence.since(at, instance, source.code(), refusal.reason().words(), refusal.sentence()));
     } catch (NotKept e) {
       LOG.warn("event=silence-not-kept instance={} why=\"{}\"", instance, e.getMessage());
     }
-    tell(() -> told.silent(at, refusal));
+    tell(() -> told.apply(source).silent(at, refusal));
   }
 
   /** Whoever listens may fail without ending the watch. */

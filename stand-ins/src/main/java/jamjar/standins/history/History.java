@@ -271,19 +271,8 @@ public final class History {
                         kept.computeIfAbsent(source, s -> new Kept(watched))
                             .of(source, every, step)));
     Import old = store.readings().old();
-    readings.forEach((source, all) -> add(old, day, today ? end : null, all));
-  }
-
-  private static void add(Import old, Instant day, Instant until, List<LaidOut> readings) {
-    if (until == null) {
-      old.add(day, true, readings);
-      return;
-    }
-    for (Instant span = Import.begin(until, false);
-        !span.isBefore(day);
-        span = Import.begin(span.minusSeconds(1), false)) {
-      old.add(span, false, readings);
-    }
+    Optional<Instant> until = today ? Optional.of(end) : Optional.empty();
+    readings.values().forEach(all -> old.addDay(day, until, all));
   }
 
   /** Takes from readings what only tells of the collector, and what is not read now. */

@@ -58,6 +58,23 @@ public final class Import {
   }
 
   /**
+   * Brings in what was read on a day.
+   *
+   * @param until where that is all there is of the day: it is brought in two hours at a time
+   */
+  public void addDay(Instant day, Optional<Instant> until, List<LaidOut> readings) {
+    if (until.isEmpty()) {
+      add(day, true, readings);
+      return;
+    }
+    for (Instant span = begin(until.get(), false);
+        !span.isBefore(day);
+        span = begin(span.minusSeconds(1), false)) {
+      add(span, false, readings);
+    }
+  }
+
+  /**
    * Brings in a day, or two hours.
    *
    * @param wholeDay whether it is a day

@@ -80,7 +80,6 @@ final class Placer {
     }
   }
 
-  /** Not to be called for the same source from two threads at once. */
   LaidOut lay(KeptReading kept) {
     Reading reading = kept.step().reading();
     LastTotals last = kept.step().last();
@@ -119,7 +118,8 @@ final class Placer {
     return same;
   }
 
-  private Placed placed(KeptReading kept) {
+  /** By one thread at a time, so that no layout is given two numbers. */
+  private synchronized Placed placed(KeptReading kept) {
     List<SeriesKey> keys = kept.step().reading().series();
     LastTotals totals = kept.step().last();
     int[] series = catalog.ids(kept.instance(), keys, kept.arrived());

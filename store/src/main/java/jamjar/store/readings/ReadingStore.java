@@ -130,10 +130,7 @@ public final class ReadingStore {
     mapper.latestLayouts(instance, LAYOUTS_OF_ONE).forEach(placer::knows);
   }
 
-  /**
-   * Lays a reading out as it is stored; new series are given numbers first. Not to be called for
-   * the same source from two threads at once.
-   */
+  /** Lays a reading out as it is stored; new series are given numbers first. */
   public LaidOut lay(KeptReading reading) {
     return placer.lay(reading);
   }

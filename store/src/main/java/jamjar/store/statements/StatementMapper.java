@@ -2,6 +2,7 @@ package jamjar.store.statements;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Param;
@@ -60,4 +61,16 @@ interface StatementMapper {
 
   @Delete("delete from statements_sum where from_at < #{before}")
   int ageSums(Instant before);
+
+  @Select("select * from followed_statements where instance = #{instance}")
+  Optional<FollowedRow> followed(int instance);
+
+  @Insert(
+      """
+      insert into followed_statements (instance, fingerprints, chosen_at, filled)
+      values (#{instance}, #{fingerprints}, #{chosenAt}, #{filled})
+      on conflict (instance) do update set fingerprints = excluded.fingerprints,
+        chosen_at = excluded.chosen_at, filled = excluded.filled
+      """)
+  void follow(FollowedRow row);
 }

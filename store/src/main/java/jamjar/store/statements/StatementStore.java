@@ -12,6 +12,7 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.Consumer;
 import org.apache.ibatis.session.Configuration;
@@ -178,6 +179,20 @@ public final class StatementStore {
       }
     }
     return texts;
+  }
+
+  /** Which statements of an instance are followed; empty where nobody has chosen yet. */
+  public Optional<FollowedRow> followed(int instance) {
+    try (SqlSession session = writer.openSession(true)) {
+      return session.getMapper(StatementMapper.class).followed(instance);
+    }
+  }
+
+  /** Keeps which statements of an instance are followed. */
+  public void follow(FollowedRow row) {
+    try (SqlSession session = writer.openSession(true)) {
+      session.getMapper(StatementMapper.class).follow(row);
+    }
   }
 
   /**
