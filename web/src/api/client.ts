@@ -39,6 +39,8 @@ import type {
   Sessions,
   Statement,
   Statements,
+  Threads,
+  ThreadsTaken,
   StoredCredential,
   StoreView,
   ToldFact,
@@ -167,6 +169,10 @@ export const api = {
   ) => ask<Executions>(`/api/instances/${id}/executions?${query(asked)}`, signal),
   log: (id: number, from: number, to: number, signal?: AbortSignal) =>
     ask<EngineLog>(`/api/instances/${id}/log?${query({ from, to })}`, signal),
+  threadsTaken: (id: number, from: number, to: number, signal?: AbortSignal) =>
+    ask<ThreadsTaken[]>(`/api/instances/${id}/threads?${query({ from, to })}`, signal),
+  threads: (id: number, at: number, signal?: AbortSignal) =>
+    ask<Threads>(`/api/instances/${id}/threads/${at}`, signal),
   statement: (
     id: number,
     print: string,

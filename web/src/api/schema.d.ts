@@ -500,6 +500,38 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/instances/{id}/threads': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['taken']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/instances/{id}/threads/{at}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['dump']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}/statements': {
     parameters: {
       query?: never
@@ -1421,6 +1453,53 @@ export interface components {
       process: number
       command: string
       own: boolean
+    }
+    ThreadsTaken: {
+      /** Format: int64 */
+      at: number
+      why: string
+      /** Format: int32 */
+      threads: number
+      /** Format: int32 */
+      blocked: number
+    }
+    ThreadLock: {
+      name: string
+      /** Format: int64 */
+      holder: number
+      waiters: number[]
+      /** Format: int32 */
+      behind: number
+      ring: boolean
+    }
+    ThreadSeen: {
+      /** Format: int64 */
+      id: number
+      name: string
+      state: string
+      lock: string
+      /** Format: int64 */
+      owner: number
+      /** Format: int32 */
+      stack: number
+    }
+    Threads: {
+      /** Format: int64 */
+      at: number
+      why: string
+      /** Format: int32 */
+      more: number
+      stacks: string[][]
+      threads: components['schemas']['ThreadSeen'][]
+      locks: components['schemas']['ThreadLock'][]
+      alike: components['schemas']['ThreadsAlike'][]
+    }
+    ThreadsAlike: {
+      state: string
+      kind: string
+      /** Format: int32 */
+      stack: number
+      ids: number[]
     }
     Statements: {
       why: string
@@ -2992,6 +3071,54 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Found'][]
+        }
+      }
+    }
+  }
+  taken: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ThreadsTaken'][]
+        }
+      }
+    }
+  }
+  dump: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+        at: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Threads']
         }
       }
     }

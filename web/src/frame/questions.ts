@@ -11,8 +11,10 @@ export const QUESTION_PATHS = [
 const HEAP = ['jvm', 'appserver', 'jamjar']
 const POOLS = ['appserver', 'jamjar']
 const ENGINES = ['postgresql']
+const THREADS = ['jvm', 'appserver']
 const NO_ENGINE = 'It has no sessions of a database: of PostgreSQL engines.'
 
+const NO_LOCKS = 'Nobody waits for a lock of it: of PostgreSQL engines, JVMs, application servers.'
 const NO_STATEMENTS = 'It counts no statements: PostgreSQL engines do.'
 
 /** What can be asked of the picked instances. */
@@ -24,7 +26,7 @@ export function questions(picked: Instance[]): Question[] {
     ask('1', 'Now', '/now'),
     ask('2', 'Sessions', '/sessions', some(ENGINES) ? '' : NO_ENGINE),
     ask('3', 'Statements', '/statements', some(ENGINES) ? '' : NO_STATEMENTS),
-    ask('4', 'Locks', '/locks', some(ENGINES) ? '' : NO_ENGINE),
+    ask('4', 'Locks', '/locks', some([...ENGINES, ...THREADS]) ? '' : NO_LOCKS),
     ask(
       '5',
       'Memory',

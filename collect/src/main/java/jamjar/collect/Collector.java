@@ -2,6 +2,7 @@ package jamjar.collect;
 
 import jamjar.core.reading.RawReading;
 import jamjar.core.statement.Counted;
+import jamjar.core.threads.ThreadDump;
 import java.util.Map;
 import java.util.Optional;
 
@@ -42,6 +43,16 @@ public interface Collector extends AutoCloseable {
    * again where that was not kept.
    */
   default Optional<CountedStatements> counted() {
+    return Optional.empty();
+  }
+
+  /**
+   * Looks at the threads of the target, over the connection of the last reading.
+   *
+   * @param why what is the cause to look
+   * @return empty where it has none that can be looked at, or they could not be
+   */
+  default Optional<ThreadDump> dump(String why) {
     return Optional.empty();
   }
 

@@ -75,6 +75,7 @@ class ServersInBrowserTest {
     mischief.begin("booking-2", Kind.FILL_POOL, time);
     mischief.begin("fares-1", Kind.LEAK, time);
     mischief.begin("freight-1", Kind.QUEUE_UP, time);
+    mischief.begin("freight-1", Kind.DEADLOCK, time);
     mischief.begin("timetable-1", Kind.STOP, time);
   }
 
@@ -193,9 +194,11 @@ class ServersInBrowserTest {
     page.navigate(site.address() + "/pools?pick=" + ids.get("freight-1"));
     assertThat(page.getByRole(AriaRole.TABLE, named("Queues")))
         .containsText("never, at these rates");
+    threadsOfThen(page);
 
     mischief.end("booking-2", Kind.FILL_POOL);
     mischief.end("freight-1", Kind.QUEUE_UP);
+    mischief.end("freight-1", Kind.DEADLOCK);
     mischief.end("timetable-1", Kind.STOP);
     // what leaked is kept until it starts anew
     mischief.end("fares-1", Kind.LEAK);
@@ -203,6 +206,7 @@ class ServersInBrowserTest {
     settled(ids.get("booking-2"), "pool.waiting");
     settled(ids.get("booking-2"), "pool.in_use_share");
     settled(ids.get("freight-1"), "queue.oldest");
+    settled(ids.get("freight-1"), "threads.deadlocked");
     settled(ids.get("timetable-1"), "");
     settled(ids.get("fares-1"), "old_generation.floor_share");
 
@@ -214,6 +218,36 @@ class ServersInBrowserTest {
     assertThat(cpu.get("max").valueStream().filter(v -> !v.isNull()).map(JsonNode::asDouble))
         .isNotEmpty()
         .allMatch(v -> v >= 0 && v < 1);
+  }
+
+  /** What the threads did when it became critical is there, by lock and by what they do. */
+  private static void threadsOfThen(Page page) throws Exception {
+    int pooled = ids.get("booking-2");
+    Await.until("its threads were looked at", RISES, () -> !taken(pooled).isEmpty());
+    page.navigate(site.address() + "/locks?pick=" + pooled);
+    assertThat(page.getByRole(AriaRole.LIST, named("When they were looked at")))
+        .containsText("is critical");
+    Locator doing = page.getByRole(AriaRole.TABLE, named("What threads do"));
+    assertThat(doing).containsText("skerry.pool.ConnectionPool.borrow:214");
+    doing
+        .getByRole(
+            AriaRole.BUTTON,
+            new Locator.GetByRoleOptions().setName("skerry.pool.ConnectionPool.borrow:214"))
+        .click();
+    assertThat(doing).containsText("java.util.concurrent.SynchronousQueue$TransferQueue.transfer");
+
+    int ring = open(ids.get("freight-1"), "threads.deadlocked").get("instance").asInt();
+    Await.until("its threads were looked at", RISES, () -> !taken(ring).isEmpty());
+    page.navigate(site.address() + "/locks?pick=" + ring);
+    Locator locks = page.getByRole(AriaRole.TABLE, named("Locks that threads wait for"));
+    assertThat(locks).containsText("in a circle: it never ends");
+    assertThat(locks).containsText("refund-1");
+    assertThat(locks).containsText("pay-1");
+  }
+
+  private static JsonNode taken(int instance) throws Exception {
+    return site.api()
+        .get("/api/instances/" + instance + "/threads?from=0&to=" + System.currentTimeMillis());
   }
 
   private static JsonNode open(int instance, String counter) throws Exception {

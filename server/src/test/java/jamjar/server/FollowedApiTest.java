@@ -160,6 +160,8 @@ class FollowedApiTest {
             .body()
             .get(0);
     assertThat(figures.get("mean").asDouble()).isEqualTo((120 + 11.5) / 60, within(1e-3));
+    assertThat(figures.get("greatest").asDouble()).isEqualTo(143.0 / 60, within(1e-3));
+    assertThat(figures.get("sum").asDouble()).isEqualTo(1440 * (120 + 11.5), within(200.0));
 
     assertThat(server.send("POST", "/api/instances/" + id + "/learn", null).status())
         .isEqualTo(204);

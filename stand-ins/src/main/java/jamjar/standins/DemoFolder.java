@@ -70,6 +70,11 @@ public record DemoFolder(Path root) {
     return root.resolve("learned");
   }
 
+  /** There once the fare reload was seen. */
+  public Path reloaded() {
+    return root.resolve("reloaded");
+  }
+
   /** How an engine was in its first minute: its history was made by that. */
   public Path calibration(String instance) {
     return root.resolve(instance + "-usual.json");

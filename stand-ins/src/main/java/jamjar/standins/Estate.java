@@ -4,6 +4,7 @@ import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.Recipe;
 import jamjar.core.statement.StatementKey;
 import jamjar.standins.booking.BookingEngine;
+import jamjar.standins.booking.FareReload;
 import jamjar.standins.booking.Ledger;
 import jamjar.standins.booking.Load;
 import jamjar.standins.history.Calibration;
@@ -116,9 +117,21 @@ final class Estate implements Callable<Integer> {
       }
       expected();
       System.out.println("estate is up");
+      Thread reload =
+          new Thread(
+              new FareReload(folder, () -> isKnown(folder), Clock.systemUTC(), System.out),
+              "fare-reload");
+      reload.setDaemon(true);
+      reload.start();
       ledger.write(folder.ledger(), Clock.systemUTC());
     }
     return 0;
+  }
+
+  /** Whether the history is made of what was usual: nothing may go wrong before. */
+  private boolean isKnown(DemoFolder folder) {
+    return store == null
+        || ENGINES.stream().allMatch(name -> Files.exists(folder.calibration(name)));
   }
 
   /** As busy as in the history that is before it, and not so little that nothing is to be seen. */

@@ -30,6 +30,7 @@ import jamjar.store.samples.SampleStore;
 import jamjar.store.series.SeriesMapper;
 import jamjar.store.silences.SilenceMapper;
 import jamjar.store.statements.StatementStore;
+import jamjar.store.threads.DumpStore;
 import jamjar.store.watching.WatchingMapper;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -80,6 +81,7 @@ public final class Store implements AutoCloseable {
   private final SampleStore samples;
   private final StatementStore statements;
   private final LogStore logs;
+  private final DumpStore dumps;
   private final SqlSession beat;
   private final SqlSession watched;
   private final SqlSessionFactory writer;
@@ -145,6 +147,7 @@ public final class Store implements AutoCloseable {
     this.samples = new SampleStore(writer, asker);
     this.statements = new StatementStore(writer, asker);
     this.logs = new LogStore(writer, asker);
+    this.dumps = new DumpStore(writer, asker);
     this.states = new LimitStates(watched);
     this.judged = new JudgedStore(writer);
     this.facts = new FactStore(watched);
@@ -305,6 +308,10 @@ public final class Store implements AutoCloseable {
     return logs;
   }
 
+  public DumpStore dumps() {
+    return dumps;
+  }
+
   public ReadingStore readings() {
     return readings;
   }
@@ -349,6 +356,7 @@ public final class Store implements AutoCloseable {
     NormalStore.addMapper(configuration);
     PackedHours.addMapper(configuration);
     StatementStore.addMapper(configuration);
+    DumpStore.addMapper(configuration);
     ReadingStore.addMapper(configuration);
     return configuration;
   }

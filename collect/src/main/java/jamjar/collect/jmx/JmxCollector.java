@@ -12,15 +12,18 @@ import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.RawReading;
 import jamjar.core.reading.RawValue;
 import jamjar.core.reading.SeriesKey;
+import jamjar.core.threads.ThreadDump;
 import java.io.IOException;
 import java.net.SocketTimeoutException;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -30,12 +33,15 @@ import javax.management.JMRuntimeException;
 import javax.management.MBeanServerConnection;
 import javax.management.ObjectName;
 import javax.management.remote.JMXConnector;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Reads the managed beans of a JVM as its recipe says. One connection is kept; one call for each
  * bean; the JVM's own clock tells how long a reading covers.
  */
 public final class JmxCollector implements Collector {
+  private static final Logger LOG = LoggerFactory.getLogger(JmxCollector.class);
   private static final String OWN = "own";
 
   /** All calls of a reading together: each has a time-out of its own, but they add up. */
@@ -112,6 +118,24 @@ public final class JmxCollector implements Collector {
   @Override
   public void dropped() {
     specials.forget();
+  }
+
+  @Override
+  public Optional<ThreadDump> dump(String why) {
+    if (server == null) {
+      return Optional.empty();
+    }
+    try (TlsOfTarget about = TlsOfTarget.of(target)) {
+      Instant at = clock.instant().truncatedTo(ChronoUnit.MILLIS);
+      return Optional.of(Dumps.of(server, at, why));
+    } catch (IOException e) {
+      // what is under way on it is not known: the next reading connects anew
+      close();
+      LOG.warn("event=threads-not-read target={} why=\"{}\"", target.address(), e.toString());
+    } catch (RuntimeException | JMException e) {
+      LOG.warn("event=threads-not-read target={} why=\"{}\"", target.address(), e.toString());
+    }
+    return Optional.empty();
   }
 
   @Override

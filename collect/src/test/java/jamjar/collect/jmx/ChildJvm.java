@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import javax.management.ObjectName;
 
@@ -27,6 +28,9 @@ public final class ChildJvm implements AutoCloseable {
         kept.add(new byte[10_000]);
       }
       ManagementFactory.getPlatformMBeanServer().registerMBean(new Odd(), new ObjectName(ODD));
+      if (args.length > 0 && args[0].equals(RING)) {
+        ring();
+      }
       System.gc();
       System.out.println("ready " + kept.size());
       // until whoever started it has gone
@@ -34,7 +38,47 @@ public final class ChildJvm implements AutoCloseable {
         kept.clear();
       }
     }
+
+    /** Two that wait for each other, and one behind the first. */
+    private static void ring() throws InterruptedException {
+      Object payment = new Object();
+      Object refund = new Object();
+      CountDownLatch both = new CountDownLatch(2);
+      List<Thread> all =
+          List.of(
+              new Thread(() -> takes(payment, refund, both), "pay"),
+              new Thread(() -> takes(refund, payment, both), "refund"),
+              new Thread(() -> behind(payment, both), "clerk"));
+      for (Thread one : all) {
+        one.setDaemon(true);
+        one.start();
+      }
+      while (!all.stream().allMatch(one -> one.getState() == Thread.State.BLOCKED)) {
+        Thread.onSpinWait();
+      }
+    }
+
+    private static void takes(Object first, Object then, CountDownLatch both) {
+      synchronized (first) {
+        both.countDown();
+        behind(then, both);
+      }
+    }
+
+    private static void behind(Object lock, CountDownLatch both) {
+      try {
+        both.await();
+      } catch (InterruptedException e) {
+        return;
+      }
+      synchronized (lock) {
+        throw new IllegalStateException("it was to wait for ever");
+      }
+    }
   }
+
+  /** By this label two of its threads wait for each other. */
+  static final String RING = "ring";
 
   private ChildJvm(Process process, int port) {
     this.process = process;

@@ -55,6 +55,8 @@ public final class FollowedReading {
         .forEach((key, counts) -> sums.merge(key.fingerprint(), counts, StatementCounts::plus));
     List<SeriesKey> series = new ArrayList<>();
     List<Double> values = new ArrayList<>();
+    // nothing is counted on from them: they tell that these are totals
+    Map<SeriesKey, LastTotals.Raw> totals = new HashMap<>();
     Set<String> wanted = new HashSet<>(COUNTERS.keySet());
     wanted.retainAll(recipe.counters().keySet());
     for (long one : followed) {
@@ -62,8 +64,10 @@ public final class FollowedReading {
       COUNTERS.forEach(
           (counter, of) -> {
             if (wanted.contains(counter)) {
-              series.add(SeriesKey.of(counter, LABEL, Fingerprint.hex(one)));
+              SeriesKey key = SeriesKey.of(counter, LABEL, Fingerprint.hex(one));
+              series.add(key);
               values.add((double) of.applyAsLong(counts));
+              totals.put(key, new LastTotals.Raw(of.applyAsLong(counts), 0));
             }
           });
     }
@@ -80,7 +84,7 @@ public final class FollowedReading {
             LastTotals.NO_MONOTONIC,
             0,
             wanted,
-            Map.of(),
+            totals,
             Set.of()));
   }
 }

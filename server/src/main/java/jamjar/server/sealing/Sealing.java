@@ -124,6 +124,7 @@ class Sealing implements StoreMXBean {
   private int aged(Instant now) {
     return store.samples().age(now.minus(SAMPLES_KEPT))
         + store.logs().age(now.minus(SAMPLES_KEPT))
+        + store.dumps().age(now.minus(SAMPLES_KEPT))
         + store.statements().age(now.minus(STATEMENTS_KEPT), now.minus(STATEMENT_HOURS_KEPT));
   }
 

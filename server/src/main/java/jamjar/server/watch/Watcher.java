@@ -12,9 +12,12 @@ import jamjar.core.reading.RawReading;
 import jamjar.core.reading.Shown;
 import jamjar.core.statement.Counted;
 import jamjar.core.statement.FollowedReading;
+import jamjar.core.threads.DumpCause;
+import jamjar.core.threads.ThreadDump;
 import jamjar.server.limits.LiveJudge;
 import jamjar.store.Store;
 import jamjar.store.StoreAway;
+import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.intake.Intake;
 import jamjar.store.intake.NotKept;
 import jamjar.store.readings.KeptReading;
@@ -42,6 +45,7 @@ final class Watcher implements Runnable {
   private static final Logger LOG = LoggerFactory.getLogger(Watcher.class);
   private static final Duration LAST_READING_WITHIN = Duration.ofSeconds(10);
   private static final int MINUTE_SECONDS = 60;
+  private static final Duration BETWEEN_DUMPS = Duration.ofMinutes(5);
 
   /** What a watcher tells its instance. */
   interface Told {
@@ -89,6 +93,7 @@ final class Watcher implements Runnable {
   private Collector collector;
   private Optional<LastTotals> last = Optional.empty();
   private final Map<Pace, Long> seq = new EnumMap<>(Pace.class);
+  private long dumped;
   private boolean silent;
   private boolean refused;
   private int failures;
@@ -283,27 +288,31 @@ final class Watcher implements Runnable {
     if (counted.isPresent()) {
       follow(counted.get().counted());
     }
+    look(kept.judged());
   }
 
-  /** What was kept of a reading, as shown, with the numbers of the series. */
-  private record Kept(int[] ids, List<Shown> shown) {}
+  /** What was kept of a reading, as shown, with the numbers of the series, and what it changed. */
+  private record Kept(int[] ids, List<Shown> shown, Judged judged) {}
 
   private Kept keep(Pace pace, int intervalS, Increases.Step step) throws InterruptedException {
     Instant at = step.reading().at();
     List<Shown> shown = Shown.of(step.reading(), job.recipe(), 1000L * intervalS);
     int[] ids = store.readings().numbers(instance, shown.stream().map(Shown::series).toList(), at);
     long next = seq.get(pace) + 1;
+    Judged[] changed = {Judged.NOTHING};
     judge.read(
         instance,
         pace,
         at,
         ids,
         shown,
-        (arrived, judged) ->
-            intake.reading(
-                new KeptReading(instance, pace.code(), intervalS, next, arrived, step, judged)));
+        (arrived, judged) -> {
+          intake.reading(
+              new KeptReading(instance, pace.code(), intervalS, next, arrived, step, judged));
+          changed[0] = judged;
+        });
     seq.put(pace, next);
-    return new Kept(ids, shown);
+    return new Kept(ids, shown, changed[0]);
   }
 
   /** Statements that are followed have a reading of their own of what was counted in a minute. */
@@ -319,6 +328,27 @@ final class Watcher implements Runnable {
       // what was counted is kept: to have it told again would count it twice
       counts.dropped();
       LOG.warn("event=minute-not-kept instance={} why=\"{}\"", instance, e.getMessage());
+    }
+  }
+
+  /**
+   * Looks at the threads where something that tells of them became critical: seldom, as the target
+   * stands still for it.
+   */
+  private void look(Judged judged) {
+    Optional<String> cause = DumpCause.of(judged.changes(), judged.keys(), job.recipe());
+    long now = System.nanoTime();
+    if (cause.isEmpty() || dumped != 0 && now - dumped < BETWEEN_DUMPS.toNanos()) {
+      return;
+    }
+    Optional<ThreadDump> dump = collector.dump(cause.get());
+    if (dump.isPresent()) {
+      dumped = now;
+      try {
+        intake.dumped(instance, dump.get());
+      } catch (NotKept e) {
+        LOG.warn("event=threads-not-kept instance={} why=\"{}\"", instance, e.getMessage());
+      }
     }
   }
 

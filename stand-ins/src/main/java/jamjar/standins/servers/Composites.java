@@ -1,7 +1,10 @@
 package jamjar.standins.servers;
 
+import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import javax.management.openmbean.ArrayType;
 import javax.management.openmbean.CompositeData;
 import javax.management.openmbean.CompositeDataSupport;
 import javax.management.openmbean.CompositeType;
@@ -14,6 +17,7 @@ import javax.management.openmbean.TabularType;
 /** The composite values that the beans of a JVM give. */
 final class Composites {
   private static final CompositeType USAGE;
+  private static final CompositeType CALL;
   private static final CompositeType THREAD;
   private static final CompositeType POOL_ROW;
   private static final CompositeType LAST_COLLECTION;
@@ -24,14 +28,31 @@ final class Composites {
       String[] parts = {"init", "used", "committed", "max"};
       OpenType<?>[] longs = {SimpleType.LONG, SimpleType.LONG, SimpleType.LONG, SimpleType.LONG};
       USAGE = new CompositeType("java.lang.management.MemoryUsage", "usage", parts, parts, longs);
-      String[] state = {"threadState"};
+      String[] call = {"className", "methodName", "lineNumber"};
+      CALL =
+          new CompositeType(
+              "java.lang.StackTraceElement",
+              "call",
+              call,
+              call,
+              new OpenType<?>[] {SimpleType.STRING, SimpleType.STRING, SimpleType.INTEGER});
+      String[] thread = {
+        "threadId", "threadName", "threadState", "lockName", "lockOwnerId", "stackTrace"
+      };
       THREAD =
           new CompositeType(
               "java.lang.management.ThreadInfo",
               "thread",
-              state,
-              state,
-              new OpenType<?>[] {SimpleType.STRING});
+              thread,
+              thread,
+              new OpenType<?>[] {
+                SimpleType.LONG,
+                SimpleType.STRING,
+                SimpleType.STRING,
+                SimpleType.STRING,
+                SimpleType.LONG,
+                new ArrayType<>(1, CALL)
+              });
       String[] row = {"key", "value"};
       POOL_ROW =
           new CompositeType("row", "row", row, row, new OpenType<?>[] {SimpleType.STRING, USAGE});
@@ -44,7 +65,7 @@ final class Composites {
     }
   }
 
-  private static final Map<String, CompositeData> THREADS = new ConcurrentHashMap<>();
+  private static final Map<List<String>, CompositeData[]> STACKS = new ConcurrentHashMap<>();
 
   private Composites() {}
 
@@ -54,8 +75,39 @@ final class Composites {
         USAGE, Map.of("init", 0L, "used", bytes, "committed", Math.max(bytes, max), "max", max));
   }
 
-  static CompositeData thread(String state) {
-    return THREADS.computeIfAbsent(state, s -> of(THREAD, Map.of("threadState", s)));
+  /**
+   * @param lock null for none
+   * @param stack class, method and, where there is one, the line
+   */
+  static CompositeData thread(
+      long id, String name, String state, String lock, long owner, List<String> stack) {
+    Map<String, Object> items = new HashMap<>();
+    items.put("threadId", id);
+    items.put("threadName", name);
+    items.put("threadState", state);
+    items.put("lockName", lock);
+    items.put("lockOwnerId", owner);
+    items.put("stackTrace", STACKS.computeIfAbsent(stack, Composites::calls));
+    return of(THREAD, items);
+  }
+
+  private static CompositeData[] calls(List<String> stack) {
+    return stack.stream()
+        .map(
+            call -> {
+              String[] parts = call.split(":");
+              int method = parts[0].lastIndexOf('.');
+              return of(
+                  CALL,
+                  Map.of(
+                      "className",
+                      parts[0].substring(0, method),
+                      "methodName",
+                      parts[0].substring(method + 1),
+                      "lineNumber",
+                      parts.length > 1 ? Integer.parseInt(parts[1]) : -2));
+            })
+        .toArray(CompositeData[]::new);
   }
 
   static CompositeData lastCollection(String pool, double used, long max) {

@@ -22,6 +22,7 @@ public final class Mischief {
     STOP("Stops a server, and starts it again as a new process."),
     SLOW("Makes a server take eight times as long."),
     QUEUE_UP("Lets more come into a server's queues than goes out."),
+    DEADLOCK("Lets two threads of a server wait for each other, and a few for them."),
     HANG("Lets a server take calls and answer none."),
     LIE("Lets a server tell counts that fall and levels that cannot be.");
 

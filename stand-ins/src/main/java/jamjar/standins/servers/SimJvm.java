@@ -1,5 +1,6 @@
 package jamjar.standins.servers;
 
+import java.util.Map;
 import java.util.function.LongSupplier;
 import javax.management.JMException;
 import javax.management.MBeanServer;
@@ -32,6 +33,8 @@ final class SimJvm {
   private int threads = 48;
   private int busy;
   private int blocked;
+  private Map<String, Integer> waiting = Map.of();
+  private boolean ring;
 
   /**
    * @param floorShare what is kept of the old generation for good, 0 to 1
@@ -67,6 +70,17 @@ final class SimJvm {
   void keeps(double floorShare) {
     floor = Math.min(0.99, floorShare) * OLD_MAX;
     old = Math.max(old, floor);
+  }
+
+  /**
+   * What its threads wait for from now on.
+   *
+   * @param pools how many for a connection, by pool
+   * @param each whether two wait for each other
+   */
+  void waits(Map<String, Integer> pools, boolean each) {
+    waiting = pools;
+    ring = each;
   }
 
   /**
@@ -176,10 +190,10 @@ final class SimJvm {
             .with("ThreadCount", () -> threads)
             .with("DaemonThreadCount", () -> threads - 6)
             .with("TotalStartedThreadCount", () -> 200L + youngCount / 10)
-            .with("AllThreadIds", this::ids)
-            .does("getThreadInfo", arguments -> states((long[]) arguments[0]))
+            .with("AllThreadIds", () -> threads().ids())
+            .does("getThreadInfo", arguments -> threads().of((long[]) arguments[0]))
             .does("getThreadAllocatedBytes", arguments -> shares((long[]) arguments[0]))
-            .does("findDeadlockedThreads", arguments -> null));
+            .does("findDeadlockedThreads", arguments -> threads().ring()));
     put(
         server,
         "java.lang:type=ClassLoading",
@@ -211,24 +225,8 @@ final class SimJvm {
     return count == 0 ? null : Composites.lastCollection(OLD, afterAny, OLD_MAX);
   }
 
-  private long[] ids() {
-    long[] ids = new long[threads];
-    for (int i = 0; i < ids.length; i++) {
-      ids[i] = i + 1L;
-    }
-    return ids;
-  }
-
-  private CompositeData[] states(long[] ids) {
-    CompositeData[] states = new CompositeData[ids.length];
-    for (int i = 0; i < ids.length; i++) {
-      String state =
-          i < blocked
-              ? "BLOCKED"
-              : i < busy ? "RUNNABLE" : i % 3 == 0 ? "TIMED_WAITING" : "WAITING";
-      states[i] = Composites.thread(state);
-    }
-    return states;
+  private SimThreads threads() {
+    return new SimThreads(threads, Math.min(busy, threads), blocked, waiting, ring);
   }
 
   /** All is allocated by the first thread: only the sum matters. */

@@ -6,7 +6,9 @@ import java.net.InetSocketAddress;
 import java.net.Socket;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.LongSupplier;
 import javax.management.JMException;
@@ -290,6 +292,9 @@ public final class SimServer implements AutoCloseable {
     boolean up = mischief.on(name(), Kind.QUEUE_UP);
     queues.forEach(queue -> queue(queue, now, up, seconds));
     story.floor(profile, now).ifPresent(jvm::keeps);
+    Map<String, Integer> waiting = new LinkedHashMap<>();
+    pools.forEach(pool -> waiting.put(pool.told.name(), pool.waiters));
+    jvm.waits(waiting, mischief.on(name(), Kind.DEADLOCK));
     double leak = mischief.on(name(), Kind.LEAK) ? LEAK_PER_SECOND : 0;
     jvm.pass(seconds, wanted, requests.busy, leak);
   }

@@ -34,7 +34,8 @@ final class Entries {
           (byte) 6, Kept.Answers.class,
           (byte) 7, Kept.Facts.class,
           (byte) 8, Kept.Beat.class,
-          (byte) 9, Kept.NotWatched.class);
+          (byte) 9, Kept.NotWatched.class,
+          (byte) 13, Kept.Dumped.class);
 
   private static final JsonMapper JSON =
       JsonMapper.builder()

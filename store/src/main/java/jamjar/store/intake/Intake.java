@@ -7,6 +7,7 @@ import jamjar.core.failure.Causes;
 import jamjar.core.log.Logged;
 import jamjar.core.session.Sample;
 import jamjar.core.statement.Counted;
+import jamjar.core.threads.ThreadDump;
 import jamjar.core.watching.Gap;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.intake.JournalMapper.Brought;
@@ -265,6 +266,11 @@ public final class Intake implements AutoCloseable {
     keep(
         new Kept.Logged(
             instance, logged.at(), LoggedChunk.write(List.of(logged)), Map.copyOf(texts)));
+  }
+
+  /** What the threads of a JVM did at a moment. */
+  public void dumped(int instance, ThreadDump dump) {
+    keep(new Kept.Dumped(instance, dump));
   }
 
   /** It is watched at this moment. */

@@ -13,6 +13,7 @@ import jamjar.store.readings.ReadingStore;
 import jamjar.store.samples.SampleStore;
 import jamjar.store.silences.SilenceMapper;
 import jamjar.store.statements.StatementStore;
+import jamjar.store.threads.DumpStore;
 import jamjar.store.watching.WatchingMapper;
 import java.time.Clock;
 import java.time.Instant;
@@ -171,6 +172,8 @@ final class IntoStore implements Carrier.Destination {
     } else if (kept instanceof Kept.Logged logged) {
       LogStore.write(batch, logged.instance(), logged.at(), logged.body());
       StatementStore.tell(batch, logged.instance(), logged.texts(), logged.at());
+    } else if (kept instanceof Kept.Dumped dumped) {
+      DumpStore.write(batch, dumped.instance(), dumped.dump());
     } else if (kept instanceof Kept.NotWatched gap) {
       batch.getMapper(WatchingMapper.class).add(gap.gap());
       gap.marker().ifPresent(batch.getMapper(MarkerMapper.class)::add);

@@ -1,5 +1,6 @@
 package jamjar.store.intake;
 
+import jamjar.core.threads.ThreadDump;
 import jamjar.core.watching.Gap;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.markers.MarkerRow;
@@ -57,6 +58,9 @@ sealed interface Kept {
    * @param texts of statements that its lines are about, by fingerprint
    */
   record Logged(int instance, Instant at, byte[] body, Map<Long, String> texts) implements Kept {}
+
+  /** What the threads of a JVM did at a moment. */
+  record Dumped(int instance, ThreadDump dump) implements Kept {}
 
   /** It is watched at this moment. */
   record Beat(Instant at) implements Kept {}

@@ -1,0 +1,143 @@
+package jamjar.standins.servers;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import javax.management.openmbean.CompositeData;
+
+/**
+ * The threads of a stand-in: those that work on a request, those that wait for a connection of a
+ * pool, those that rest; and what they hold and wait for.
+ */
+final class SimThreads {
+  private static final List<String> IN_DATABASE =
+      List.of(
+          "sun.nio.ch.SocketDispatcher.read0",
+          "sun.nio.ch.NioSocketImpl.implRead:309",
+          "org.postgresql.core.VisibleBufferedInputStream.readMore:162",
+          "org.postgresql.core.v3.QueryExecutorImpl.processResults:2102",
+          "org.postgresql.jdbc.PgPreparedStatement.executeQuery:134",
+          "skerry.store.Rows.ask:58",
+          "skerry.web.Step.work:41",
+          "skerry.web.RequestPool$Worker.run:112");
+  private static final List<String> WORKS =
+      List.of(
+          "skerry.fares.FareTable.priceOf:77",
+          "skerry.web.Step.work:38",
+          "skerry.web.RequestPool$Worker.run:112");
+  private static final List<String> WAITS_FOR_CONNECTION =
+      List.of(
+          "jdk.internal.misc.Unsafe.park",
+          "java.util.concurrent.locks.LockSupport.parkNanos:252",
+          "java.util.concurrent.SynchronousQueue$TransferQueue.transfer:704",
+          "skerry.pool.ConnectionPool.borrow:214",
+          "skerry.store.Rows.ask:51",
+          "skerry.web.Step.work:41",
+          "skerry.web.RequestPool$Worker.run:112");
+  private static final List<String> BLOCKED =
+      List.of(
+          "skerry.fares.FareTable.priceOf:71",
+          "skerry.web.Step.work:38",
+          "skerry.web.RequestPool$Worker.run:112");
+  private static final List<String> RESTS =
+      List.of(
+          "jdk.internal.misc.Unsafe.park",
+          "java.util.concurrent.locks.LockSupport.park:341",
+          "java.util.concurrent.LinkedBlockingQueue.take:435",
+          "skerry.web.RequestPool$Worker.run:104");
+  private static final List<String> TIMER =
+      List.of("java.lang.Object.wait", "java.util.TimerThread.mainLoop:563");
+  private static final List<String> REFUNDS =
+      List.of(
+          "skerry.pay.Accounts.lockPayment:90",
+          "skerry.pay.Refund.run:44",
+          "skerry.web.RequestPool$Worker.run:112");
+  private static final List<String> PAYS =
+      List.of(
+          "skerry.pay.Accounts.lockRefund:101",
+          "skerry.pay.Pay.run:37",
+          "skerry.web.RequestPool$Worker.run:112");
+
+  /** Numbers of the two that wait for each other. */
+  private static final long REFUND = 9_001;
+
+  private static final long PAY = 9_002;
+  private static final long NOBODY = -1;
+
+  private final Map<Long, CompositeData> all = new LinkedHashMap<>();
+
+  /**
+   * The threads of a moment.
+   *
+   * @param count how many there are, those in a ring not counted
+   * @param busy how many of them work on a request
+   * @param blocked how many of these wait for a lock that another one of them holds
+   * @param waiting how many of these wait for a connection, by pool
+   * @param ring whether two more wait for each other, and a few for them
+   */
+  SimThreads(int count, int busy, int blocked, Map<String, Integer> waiting, boolean ring) {
+    List<String> pools = new ArrayList<>();
+    waiting.forEach(
+        (pool, n) -> {
+          for (int i = 0; i < n; i++) {
+            pools.add(pool);
+          }
+        });
+    for (int i = 0; i < count; i++) {
+      long id = i + 1L;
+      if (i >= busy) {
+        rests(id, i);
+      } else if (ring && i < 3) {
+        put(id, "http-exec-" + id, "BLOCKED", "skerry.pay.Refund@5b2f", PAY, REFUNDS);
+      } else if (i < blocked && busy > 1) {
+        put(id, "http-exec-" + id, "BLOCKED", "skerry.fares.FareTable@3c1e", busy, BLOCKED);
+      } else if (i - blocked < pools.size() && i < busy - 1) {
+        String lock = "skerry.pool.ConnectionPool$Turn@" + Integer.toHexString(0x4a00 + i);
+        put(id, "http-exec-" + id, "TIMED_WAITING", lock, NOBODY, WAITS_FOR_CONNECTION);
+      } else {
+        put(id, "http-exec-" + id, "RUNNABLE", null, NOBODY, i % 4 == 0 ? WORKS : IN_DATABASE);
+      }
+    }
+    if (ring) {
+      put(REFUND, "refund-1", "BLOCKED", "skerry.pay.Payment@71aa", PAY, REFUNDS);
+      put(PAY, "pay-1", "BLOCKED", "skerry.pay.Refund@5b2e", REFUND, PAYS);
+    }
+  }
+
+  private void rests(long id, int i) {
+    boolean timer = i % 3 == 0;
+    put(
+        id,
+        (timer ? "timer-" : "http-exec-") + id,
+        timer ? "TIMED_WAITING" : "WAITING",
+        timer
+            ? "java.util.TaskQueue@" + Integer.toHexString(0x600 + i)
+            : "java.util.concurrent.locks.AbstractQueuedSynchronizer$ConditionObject@2f0e",
+        NOBODY,
+        timer ? TIMER : RESTS);
+  }
+
+  private void put(
+      long id, String name, String state, String lock, long owner, List<String> stack) {
+    all.put(id, Composites.thread(id, name, state, lock, owner, stack));
+  }
+
+  long[] ids() {
+    return all.keySet().stream().mapToLong(Long::longValue).toArray();
+  }
+
+  /** What is known of some; of one that is not there nothing. */
+  CompositeData[] of(long[] ids) {
+    CompositeData[] found = new CompositeData[ids.length];
+    for (int i = 0; i < ids.length; i++) {
+      found[i] = all.get(ids[i]);
+    }
+    return found;
+  }
+
+  /** Those that wait for each other for ever; null for none, as a JVM tells it. */
+  long[] ring() {
+    return all.containsKey(REFUND) ? new long[] {REFUND, PAY} : null;
+  }
+}
