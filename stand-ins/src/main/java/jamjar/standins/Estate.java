@@ -1,5 +1,6 @@
 package jamjar.standins;
 
+import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.Recipe;
 import jamjar.core.statement.StatementKey;
@@ -14,6 +15,8 @@ import jamjar.standins.history.EngineStory;
 import jamjar.standins.history.History;
 import jamjar.standins.history.LoggedPast;
 import jamjar.standins.history.SampledPast;
+import jamjar.standins.servers.Past;
+import jamjar.standins.servers.Profile;
 import jamjar.standins.servers.Rhythm;
 import jamjar.standins.servers.Servers;
 import jamjar.standins.servers.Skerry;
@@ -61,6 +64,10 @@ final class Estate implements Callable<Integer> {
   private static final List<String> ENGINES =
       List.of(EngineStory.WRITER, EngineStory.READER, EngineStory.FREIGHT);
   private static final Duration LEARNED_WITHIN = Duration.ofMinutes(10);
+  private static final String POOLED = "booking";
+
+  /** Three judgings of ten seconds that passed, and the reading that closes the last. */
+  private static final Duration CRITICAL_AFTER = Duration.ofSeconds(31);
 
   private final HttpClient client = HttpClient.newHttpClient();
 
@@ -238,6 +245,7 @@ final class Estate implements Callable<Integer> {
         writing.await();
       }
       sampled(there, folder, story, ofEngines, opened);
+      dumped(there, story);
       mark(there, story, ofEngines);
       System.out.printf("history took %.0f s%n", (System.nanoTime() - began) / 1e9);
     }
@@ -273,6 +281,22 @@ final class Estate implements Callable<Integer> {
       there.statements().tell(id.get(), logged.texts(), past.begin(opened));
       logged.write(there.logs(), id.get(), opened);
       progress("the sessions of " + name + " are there");
+    }
+  }
+
+  /** The threads of the servers whose pool ran empty, as soon as that was critical. */
+  private void dumped(Store there, Story story) {
+    Instant at = story.emptyPools().from().plus(CRITICAL_AFTER);
+    for (Profile profile : Skerry.servers()) {
+      Optional<Integer> id = there.instances().idByName(profile.name());
+      if (id.isPresent() && profile.group().equals(POOLED)) {
+        LoadedRecipe recipe = RecipeFile.shipped(profile.recipe());
+        String title = recipe.recipe().counter("pool.waiting").orElseThrow().title();
+        Past past = new Past(profile, recipe, story, seed + profile.name().hashCode());
+        String why = title + " · bookingPool is critical";
+        there.dumps().put(id.get(), past.threads(at, why));
+        at = at.plusSeconds(1);
+      }
     }
   }
 
@@ -337,7 +361,7 @@ final class Estate implements Callable<Integer> {
     Story.Stretch works = story.maintenance();
     marker(works.what(), works.words(), "", works.from(), works.to(), "site", works.site());
     Story.Stretch pools = story.emptyPools();
-    marker(pools.what(), pools.words(), "", pools.from(), pools.to(), "group", "booking");
+    marker(pools.what(), pools.words(), "", pools.from(), pools.to(), "group", POOLED);
   }
 
   private void marker(

@@ -250,6 +250,45 @@ class PostgresSamplerTest {
   }
 
   @Test
+  void parallel_workers_name_the_session_that_they_work_for() throws Exception {
+    engine.cluster.run(
+        engine.database,
+        "create table wide as select g id from generate_series(1, 20000) g;"
+            + " create function slow(int) returns boolean language plpgsql parallel safe as"
+            + " $$ begin perform pg_sleep(0.05); return true; end $$; analyze wide");
+    Statement wide = session("wide");
+    for (String setting :
+        List.of(
+            "max_parallel_workers_per_gather = 2",
+            "min_parallel_table_scan_size = 0",
+            "parallel_setup_cost = 0",
+            "parallel_tuple_cost = 0")) {
+      wide.execute("set " + setting);
+    }
+    later(wide, "select count(*) from wide where slow(id)");
+    Sample sample = until(s -> s.sessions().stream().anyMatch(one -> one.leader() != 0));
+    Session leader =
+        sample.sessions().stream().filter(one -> one.leader() == 0).findFirst().orElseThrow();
+    assertThat(leader.who().program()).isEqualTo("wide");
+    assertThat(sample.sessions())
+        .filteredOn(one -> one.leader() != 0)
+        .allMatch(one -> one.leader() == leader.pid())
+        .allMatch(one -> one.who().kind() == Who.Kind.PARALLEL);
+  }
+
+  @Test
+  void with_no_slot_left_sampling_goes_on_over_the_connection_that_is_kept() throws Exception {
+    later(session("works"), "select pg_sleep(60)");
+    until(s -> s.sessions().stream().anyMatch(Session::isBusy));
+    engine.cluster.run("postgres", "alter database " + engine.database + " connection limit 1");
+    try (PostgresSampler late = new PostgresSampler(engine.target(), own, Clock.systemUTC())) {
+      CollectFailed refused = catchThrowableOfType(CollectFailed.class, late::sample);
+      assertThat(refused.refusal().reason()).isEqualTo(Reason.FULL);
+    }
+    assertThat(of(until(s -> true), "works").isBusy()).isTrue();
+  }
+
+  @Test
   void a_role_that_may_not_see_others_is_told_what_to_grant() {
     engine.cluster.run(
         engine.database,

@@ -9,6 +9,7 @@ import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
 import jamjar.core.reading.RawReading;
 import jamjar.core.reading.Reading;
+import jamjar.core.threads.ThreadDump;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -97,6 +98,29 @@ public final class Past implements Readings {
       }
     } catch (JMException | CollectFailed e) {
       throw new IllegalStateException(profile.name() + " from " + from + ": " + e, e);
+    }
+  }
+
+  /**
+   * What its threads did at a moment, as the collector would have looked at them.
+   *
+   * @param why what was the cause to look
+   */
+  public ThreadDump threads(Instant at, String why) {
+    long mine = new SplittableRandom(seed ^ at.getEpochSecond()).nextLong();
+    Moved clock = new Moved();
+    clock.now = at.minus(BEFORE);
+    SimServer server =
+        new SimServer(profile, 0, Mischief.none(), story, mine, () -> clock.now.toEpochMilli());
+    try (JmxCollector collector =
+        JmxCollector.of(SOMEWHERE, server.beans(), recipe, Pace.FAST, clock)) {
+      while (clock.now.isBefore(at)) {
+        clock.now = clock.now.plusSeconds(STEP_SECONDS);
+        server.pass(clock.now, STEP_SECONDS);
+      }
+      return collector.dump(why).orElseThrow();
+    } catch (JMException e) {
+      throw new IllegalStateException(profile.name() + " at " + at + ": " + e, e);
     }
   }
 

@@ -8,6 +8,7 @@ import jamjar.core.counter.Pace;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
+import jamjar.core.threads.ThreadDump;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
@@ -86,6 +87,26 @@ class PastTest {
         .noneMatch(r -> !r.at().isBefore(gap.from()) && r.at().isBefore(gap.to()))
         .anyMatch(r -> r.at().isAfter(gap.to()));
     assertThat(read("booking-1", gap.from(), gap.to(), 60)).hasSizeGreaterThan(25);
+  }
+
+  @Test
+  void where_the_pool_ran_empty_its_threads_wait_for_a_connection() {
+    Profile profile = profile("booking-2");
+    Past past = new Past(profile, RecipeFile.shipped(profile.recipe()), STORY, 5);
+    Instant began = STORY.emptyPools().from();
+    assertThat(borrowing(past.threads(began.plusSeconds(31), "critical")))
+        .isGreaterThanOrEqualTo(10);
+    ThreadDump again = past.threads(began.plusSeconds(31), "critical");
+    assertThat(again).isEqualTo(past.threads(began.plusSeconds(31), "critical"));
+    assertThat(borrowing(past.threads(began.minusSeconds(600), "before"))).isLessThan(3);
+  }
+
+  private static long borrowing(ThreadDump dump) {
+    return dump.threads().stream()
+        .filter(
+            thread ->
+                dump.stacks().get(thread.stack()).contains("skerry.pool.ConnectionPool.borrow:214"))
+        .count();
   }
 
   private static Profile profile(String name) {
