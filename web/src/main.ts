@@ -3,9 +3,13 @@ import './look/tokens.css'
 import { createApp } from 'vue'
 import App from './App.vue'
 import { useTheme } from './look/useTheme'
+import { fetchAhead } from './frame/ahead'
 import { router } from './router'
 
 useTheme()
 const app = createApp(App).use(router)
 // not before the address is read: a link made without it would lose what is picked and when
-void router.isReady().then(() => app.mount('#app'))
+void router.isReady().then(() => {
+  app.mount('#app')
+  fetchAhead(router)
+})
