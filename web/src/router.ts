@@ -28,6 +28,7 @@ export const router = createRouter({
     },
     { path: '/alerts', name: 'alerts', component: () => import('./alerts/AlertsPage.vue') },
     { path: '/counters', name: 'counters', component: () => import('./counters/CountersPage.vue') },
+    { path: '/baseline', name: 'baseline', component: () => import('./baseline/BaselinePage.vue') },
     { path: '/beans', name: 'beans', component: () => import('./beans/BeansPage.vue') },
     {
       path: '/endpoints',

@@ -38,6 +38,7 @@ import type {
   SeriesFigures,
   Sessions,
   Statement,
+  BaselineWeek,
   Statements,
   Threads,
   ThreadsTaken,
@@ -192,6 +193,12 @@ export const api = {
   ) => ask<EarlierHolders>(`/api/instances/${id}/locks/earlier?${query(asked)}`, signal),
   busy: (id: number, by: string, from: number, to: number, steps: number, signal?: AbortSignal) =>
     ask<Busy>(`/api/instances/${id}/busy?${query({ by, from, to, steps })}`, signal),
+  baselineWeek: (series: number, at: number, signal?: AbortSignal) =>
+    ask<BaselineWeek>(`/api/baselines/${series}/week?at=${at}`, signal),
+  freeze: (id: number, body: { name: string; from: number; to: number }) =>
+    call<void>('POST', `/api/instances/${id}/frozen`, body),
+  thaw: (id: number, frozen: number) =>
+    call<void>('DELETE', `/api/instances/${id}/frozen/${frozen}`),
   learn: (id: number) => call<void>('POST', `/api/instances/${id}/learn`),
   ranking: (id: number, counter: string, from: number, to: number, signal?: AbortSignal) =>
     ask<Ranking>(

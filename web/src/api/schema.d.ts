@@ -340,6 +340,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/instances/{id}/frozen': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['freeze']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}/beans/counter': {
     parameters: {
       query?: never
@@ -884,6 +900,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/baselines/{series}/week': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['week']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/alerts': {
     parameters: {
       query?: never
@@ -927,6 +959,22 @@ export interface paths {
     put?: never
     post?: never
     delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/instances/{id}/frozen/{frozen}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    delete: operations['thaw']
     options?: never
     head?: never
     patch?: never
@@ -1230,6 +1278,13 @@ export interface components {
       fix: string
       restartNeeded: boolean
       recipe: string
+    }
+    FrozenBody: {
+      name: string
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      to: number
     }
     CounterOfBean: {
       bean: string
@@ -2009,6 +2064,67 @@ export interface components {
       p75: number | null
       /** Format: double */
       p95: number | null
+    }
+    BaselineServed: {
+      basis: string
+      /** Format: int32 */
+      slots: number
+    }
+    BaselineWeek: {
+      zone: string
+      /** Format: int64 */
+      learnedAt: number | null
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      to: number
+      at: number[]
+      low: number[]
+      middle: number[]
+      high: number[]
+      mean: number[]
+      bases: components['schemas']['BaselineServed'][]
+      weeks: components['schemas']['LearnedFrom'][]
+      /** Format: int32 */
+      minutes: number
+      /** Format: int32 */
+      outside: number
+      /** Format: int64 */
+      longestFrom: number
+      /** Format: int64 */
+      longestTo: number
+      frozen: components['schemas']['FrozenBaseline'][]
+    }
+    FrozenBaseline: {
+      /** Format: int32 */
+      id: number
+      name: string
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      to: number
+      /** Format: int64 */
+      madeAt: number
+      /** Format: double */
+      drift: number | null
+    }
+    LearnedFrom: {
+      /** Format: int64 */
+      monday: number
+      /** Format: int32 */
+      minutes: number
+      /** Format: int32 */
+      counted: number
+      leftOut: components['schemas']['LeftOutOfNormal'][]
+    }
+    LeftOutOfNormal: {
+      why: string
+      /** Format: int32 */
+      first: number
+      /** Format: int32 */
+      last: number
+      /** Format: int32 */
+      minutes: number
     }
     AlertRang: {
       /** Format: int32 */
@@ -2827,6 +2943,30 @@ export interface operations {
       cookie?: never
     }
     requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
+  freeze: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['FrozenBody']
+      }
+    }
     responses: {
       /** @description No Content */
       204: {
@@ -3662,6 +3802,30 @@ export interface operations {
       }
     }
   }
+  week: {
+    parameters: {
+      query: {
+        at: number
+      }
+      header?: never
+      path: {
+        series: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BaselineWeek']
+        }
+      }
+    }
+  }
   list: {
     parameters: {
       query?: {
@@ -3727,6 +3891,27 @@ export interface operations {
         content: {
           'application/json': components['schemas']['AlertRang']
         }
+      }
+    }
+  }
+  thaw: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+        frozen: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
       }
     }
   }

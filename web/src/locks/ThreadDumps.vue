@@ -9,7 +9,7 @@ import { many, momentInWords } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import { useInAddress } from '@/window/useInAddress'
 import { useOverWindow } from '@/window/useOverWindow'
-import { callOf, namesOf, withPlaces, type AlikeRow } from './threads'
+import { callOf, classOf, namesOf, withPlaces, type AlikeRow } from './threads'
 
 /** What the threads of a JVM did where something was the cause to look: by lock, and by what they do. */
 const props = defineProps<{ instance: Instance }>()
@@ -128,10 +128,11 @@ const toggle = (key: string) => (open.value = open.value === key ? '' : key)
           <template #n="{ row }">{{ row.ids.length }}</template>
           <template #state="{ row }">{{ row.state.toLowerCase().replace('_', ' ') }}</template>
           <template #kind="{ row }"
-            ><code>{{ row.kind }}</code></template
+            ><code :title="row.kind">{{ classOf(row.kind) }}</code></template
           >
           <template #more="{ row }">
             <p class="names">{{ namesOf(row.ids.map(nameOf), 40) }}</p>
+            <p v-if="row.kind" class="soft">waits for {{ row.kind }}</p>
             <pre tabindex="0">{{ row.calls.join('\n') }}</pre>
           </template>
         </DataTable>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { callOf, namesOf } from './threads'
+import { callOf, classOf, namesOf } from './threads'
 
 describe('threads', () => {
   const of = {
@@ -18,6 +18,11 @@ describe('threads', () => {
     expect(callOf(of, 0)).toBe('skerry.pool.Pool.borrow:214')
     expect(callOf(of, 1)).toBe('java.lang.Object.wait')
     expect(callOf(of, 2)).toBe('no call')
+  })
+
+  it('wait for something of a class, without its packages', () => {
+    expect(classOf('skerry.pool.Pool$Turn')).toBe('Pool$Turn')
+    expect(classOf('Turn')).toBe('Turn')
   })
 
   it('are named, so many', () => {

@@ -26,3 +26,6 @@ export function namesOf(names: string[], most = 6): string {
   const more = names.length - most
   return names.slice(0, most).join(', ') + (more > 0 ? ` and ${more} more` : '')
 }
+
+/** A class without the packages that it lies in. */
+export const classOf = (name: string) => name.slice(name.lastIndexOf('.') + 1)

@@ -12,7 +12,15 @@ import { MARKS, useMarkers } from './useMarkers'
 const props = defineProps<{ id?: number; at?: number }>()
 const emit = defineEmits<{ close: [] }>()
 
-const KINDS = ['release', 'change', 'incident', 'maintenance', 'note']
+const KINDS = ['release', 'change', 'incident', 'maintenance', 'new normal', 'holiday', 'note']
+const MEANS: Record<string, string> = {
+  maintenance:
+    'Alerts rise and are kept, but are not told until it ends. Nothing is learned from it.',
+  incident: 'Nothing is learned from this time.',
+  'new normal':
+    'From the next learning on (at night, or on Baseline) nothing before it teaches what is normal.',
+  holiday: 'Its days are judged, and learned from, as Sundays: from the next learning on.',
+}
 const { markers, reload } = useMarkers()
 const { later } = useGoing()
 const { instances } = useInstances()
@@ -33,7 +41,7 @@ const form = reactive({
       ? `instance ${picked.value[0]}`
       : 'all ',
 })
-const spans = computed(() => form.kind === 'incident' || form.kind === 'maintenance')
+const spans = computed(() => ['incident', 'maintenance', 'holiday'].includes(form.kind))
 const reaches = computed(() => {
   const sites = [...new Set(instances.value.map((i) => i.site))].filter(Boolean)
   const groups = [...new Set(instances.value.map((i) => i.group))].filter(Boolean)
@@ -103,11 +111,8 @@ function save() {
           }}<input v-model="form.from" type="datetime-local" step="1" aria-label="From"
         /></label>
         <label v-if="spans"
-          >Until; empty while it lasts<input
-            v-model="form.to"
-            type="datetime-local"
-            step="1"
-            aria-label="Until"
+          >{{ form.kind === 'holiday' ? 'Until; empty for one day' : 'Until; empty while it lasts'
+          }}<input v-model="form.to" type="datetime-local" step="1" aria-label="Until"
         /></label>
       </div>
       <label
@@ -119,13 +124,7 @@ function save() {
             :label="r.label" /></ElSelect
       ></label>
       <label>Note<ElInput v-model="form.note" type="textarea" :rows="2" aria-label="Note" /></label>
-      <p v-if="spans" class="soft">
-        {{
-          form.kind === 'maintenance'
-            ? 'Alerts rise and are kept, but are not told until it ends. Nothing is learned from it.'
-            : 'Nothing is learned from this time.'
-        }}
-      </p>
+      <p v-if="MEANS[form.kind]" class="soft">{{ MEANS[form.kind] }}</p>
       <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
       <div class="buttons">
         <ElButton type="primary" native-type="submit" :disabled="!form.title.trim()">{{

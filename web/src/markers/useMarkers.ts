@@ -17,6 +17,8 @@ export const MARKS: Record<string, string> = {
   change: '△',
   incident: '✶',
   maintenance: '▭',
+  'new normal': '◇',
+  holiday: '☉',
   note: '¶',
 }
 

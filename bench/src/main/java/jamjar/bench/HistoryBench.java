@@ -227,7 +227,7 @@ final class HistoryBench {
       values[i] = mix.next()[kind];
     }
     Timeline timeline = new Timeline(0, values.length, ZoneOffset.UTC, Set.of(), List.of());
-    return Baseline.learn(timeline, values);
+    return Baseline.learn(timeline, values, 1);
   }
 
   private long bringIn(Store store, Watched one) {

@@ -134,7 +134,7 @@ final class LimitsBench {
   private static Baseline baseline(SplittableRandom random) {
     int minutes = 120;
     double[] values = random.doubles(minutes).map(v -> v * 90).toArray();
-    return Baseline.learn(new Timeline(0, minutes, ZoneOffset.UTC, Set.of(), List.of()), values);
+    return Baseline.learn(new Timeline(0, minutes, ZoneOffset.UTC, Set.of(), List.of()), values, 1);
   }
 
   /** Gathering and judging of an estate as the server does it, without the store. */

@@ -69,6 +69,7 @@ class EverybodyInBrowserTest {
             "/memory?pick=" + server,
             "/pools?pick=" + server,
             "/applications?pick=" + server,
+            "/baseline?pick=" + engine,
             "/counters?pick=" + engine,
             "/counters?pick=" + server + "&rank=component.time",
             "/facts?pick=" + engine,

@@ -113,6 +113,85 @@ class NormalsApiTest {
   }
 
   @Test
+  void the_week_says_from_what_it_was_learned_and_one_that_is_frozen_how_far_it_has_moved()
+      throws Exception {
+    int other = server.instance("freight-db", "", "");
+    Instant today = Instant.now().truncatedTo(ChronoUnit.DAYS);
+    Instant works = today.minus(10, ChronoUnit.DAYS).plus(12, ChronoUnit.HOURS);
+    // twice as much in the last week
+    Minutely.bring(
+        server,
+        28,
+        at ->
+            Minutely.at(
+                other,
+                at,
+                List.of(SESSIONS),
+                (at.isBefore(today.minus(7, ChronoUnit.DAYS)) ? 1 : 2)
+                    * (100 + at.atZone(OSLO).getHour())));
+    normals.beginSoon(other);
+    int theirs = store.readings().numbers(other, List.of(SESSIONS), Instant.now())[0];
+    Map<String, Object> marker =
+        Map.of(
+            "kind",
+            "maintenance",
+            "title",
+            "new cables",
+            "note",
+            "",
+            "from",
+            works.toEpochMilli(),
+            "to",
+            works.plusSeconds(7_200).toEpochMilli(),
+            "reach",
+            Map.of("level", "instance", "of", "" + other));
+    assertThat(server.send("POST", "/api/markers", marker).status()).isEqualTo(201);
+    assertThat(server.send("POST", "/api/instances/" + other + "/learn", null).status())
+        .isEqualTo(204);
+
+    String path = "/api/baselines/" + theirs + "/week?at=";
+    JsonNode week = server.get(path + works.minus(7, ChronoUnit.DAYS).toEpochMilli());
+    assertThat(week.get("mean")).hasSize(672);
+    assertThat(week.get("mean").get(40).asDouble()).isEqualTo(110);
+    // the last week stands alone: it teaches nothing
+    assertThat(week.get("high").get(40).asDouble()).isEqualTo(110);
+    assertThat(week.get("outside").asInt()).isZero();
+    assertThat(week.get("weeks").toString())
+        .contains("maintenance: new cables")
+        .contains("far from the other weeks");
+    JsonNode late = server.get(path + (System.currentTimeMillis() - DAY.toMillis()));
+    assertThat(late.get("outside").asInt()).isPositive();
+
+    Map<String, Object> name =
+        Map.of(
+            "name", "before the winter",
+            "from", today.minus(28, ChronoUnit.DAYS).toEpochMilli(),
+            "to", today.minus(7, ChronoUnit.DAYS).toEpochMilli());
+    String frozen = "/api/instances/" + other + "/frozen";
+    assertThat(server.send("POST", frozen, name).status()).isEqualTo(204);
+    assertThat(server.send("POST", frozen, name).body().get("field").asString()).isEqualTo("name");
+    // from here on the last week is normal
+    Map<String, Object> from =
+        Map.of(
+            "kind", "new normal",
+            "title", "winter timetable",
+            "note", "",
+            "from", today.minus(7, ChronoUnit.DAYS).toEpochMilli(),
+            "reach", Map.of("level", "instance", "of", "" + other));
+    assertThat(server.send("POST", "/api/markers", from).status()).isEqualTo(201);
+    normals.learnNow(other);
+    JsonNode moved = server.get(path + System.currentTimeMillis());
+    assertThat(moved.get("middle").get(40).asDouble()).isBetween(200.0, 240.0);
+    assertThat(moved.get("bases").get(0).get("basis").asString()).isNotEqualTo(Basis.SLOT.words());
+    JsonNode kept = moved.get("frozen").get(0);
+    assertThat(kept.get("name").asString()).isEqualTo("before the winter");
+    assertThat(kept.get("drift").asDouble()).isGreaterThan(5);
+    assertThat(server.send("DELETE", frozen + "/" + kept.get("id").asInt(), null).status())
+        .isEqualTo(204);
+    assertThat(server.get(path + System.currentTimeMillis()).get("frozen")).isEmpty();
+  }
+
+  @Test
   void what_is_not_watched_any_more_is_not_taken_up_when_it_is_learned() throws Exception {
     int other = server.instance("booking-db-b", "", "");
     Minutely.bring(server, 2, at -> Minutely.at(other, at, List.of(SESSIONS), 7));

@@ -26,16 +26,35 @@ public final class Baseline {
     this.slots = slots;
   }
 
+  /** Is told of a week that teaches nothing of a slot, and how many steps that are. */
+  @FunctionalInterface
+  public interface LeavingOut {
+    /**
+     * @param week its Monday, in days since 1970-01-01
+     */
+    void badWeek(int slot, int week, int steps);
+  }
+
   /**
    * @param values the mean of each minute of the timeline; NaN for a gap, a thin step or too few
+   * @param matters the smallest difference that matters, in the unit as shown
    */
-  public static Baseline learn(Timeline timeline, double[] values) {
+  public static Baseline learn(Timeline timeline, double[] values, double matters) {
+    return learn(timeline, values, matters, (slot, week, steps) -> {});
+  }
+
+  /** As above. */
+  public static Baseline learn(
+      Timeline timeline, double[] values, double matters, LeavingOut told) {
     Pool[] own = new Pool[Timeline.SLOTS];
     Arrays.setAll(own, i -> new Pool());
     for (int i = 0; i < timeline.minutes(); i++) {
       if (timeline.slot(i) >= 0 && !Double.isNaN(values[i])) {
         own[timeline.slot(i)].add(values[i], timeline.day(i), timeline.week(i));
       }
+    }
+    for (int s = 0; s < own.length; s++) {
+      own[s].leaveOut(s, matters, told);
     }
     Normal[] slots = new Normal[Timeline.SLOTS];
     for (int s = 0; s < slots.length; s++) {
@@ -100,7 +119,7 @@ public final class Baseline {
 
   private static Normal ofDays(Basis basis, List<Pool> pools) {
     Set<Integer> different = new HashSet<>();
-    pools.forEach(pool -> different.addAll(pool.days));
+    pools.forEach(pool -> pool.weeks.forEach(week -> different.addAll(week.days)));
     if (different.size() < LEAST_DAYS) {
       return Normal.NONE;
     }
@@ -127,20 +146,61 @@ public final class Baseline {
     return all;
   }
 
-  /** The steps of one slot. */
+  /** The steps of one slot, week by week. */
   private static final class Pool {
-    private final Set<Integer> days = new HashSet<>(8);
-    private final Set<Integer> weeks = new HashSet<>(8);
+    private List<Week> weeks = new ArrayList<>(6);
     private double[] values = new double[16];
     private int size;
+
+    private static final class Week {
+      private final int number;
+      private final Set<Integer> days = new HashSet<>(2);
+      private final int from;
+      private int to;
+
+      Week(int number, int from) {
+        this.number = number;
+        this.from = from;
+        this.to = from;
+      }
+    }
 
     void add(double value, int day, int week) {
       if (size == values.length) {
         values = Arrays.copyOf(values, 2 * size);
       }
+      if (weeks.isEmpty() || weeks.get(weeks.size() - 1).number != week) {
+        weeks.add(new Week(week, size));
+      }
+      Week last = weeks.get(weeks.size() - 1);
       values[size++] = value;
-      days.add(day);
-      weeks.add(week);
+      last.to = size;
+      last.days.add(day);
+    }
+
+    /** Takes bad weeks away. */
+    void leaveOut(int slot, double matters, LeavingOut told) {
+      double[] medians = new double[weeks.size()];
+      for (int i = 0; i < medians.length; i++) {
+        Week week = weeks.get(i);
+        medians[i] = BadWeeks.median(Arrays.copyOfRange(values, week.from, week.to));
+      }
+      boolean[] bad = BadWeeks.of(medians, matters);
+      List<Week> left = new ArrayList<>(weeks.size());
+      int kept = 0;
+      for (int i = 0; i < bad.length; i++) {
+        Week week = weeks.get(i);
+        int steps = week.to - week.from;
+        if (bad[i]) {
+          told.badWeek(slot, Timeline.monday(week.number), steps);
+        } else {
+          System.arraycopy(values, week.from, values, kept, steps);
+          kept += steps;
+          left.add(week);
+        }
+      }
+      size = kept;
+      weeks = left;
     }
 
     double[] values() {

@@ -22,13 +22,19 @@ public final class Timeline {
   private final int[] slot;
   private final int[] day;
 
+  /** Which span leaves a minute out, from 1; 0 for none. */
+  private final int[] left;
+
+  private final List<LeftOut> leftOut;
+
   /**
    * A span that teaches nothing: an incident, maintenance, or all before a new normal.
    *
    * @param from epoch ms, inclusive
    * @param to epoch ms, exclusive
+   * @param why in words
    */
-  public record LeftOut(long from, long to) {}
+  public record LeftOut(long from, long to, String why) {}
 
   /**
    * @param from start of the first minute, epoch ms, a whole minute
@@ -41,6 +47,8 @@ public final class Timeline {
     this.from = from;
     this.slot = new int[minutes];
     this.day = new int[minutes];
+    this.left = new int[minutes];
+    this.leftOut = List.copyOf(leftOut);
     // within a quarter of an hour the place is the same: every zone's offset is a multiple of it
     long quarter = Long.MIN_VALUE;
     int place = 0;
@@ -57,11 +65,12 @@ public final class Timeline {
       slot[i] = place;
       day[i] = date;
     }
-    for (LeftOut span : leftOut) {
+    for (int n = 0; n < this.leftOut.size(); n++) {
+      LeftOut span = this.leftOut.get(n);
       long first = Math.max(0, Math.floorDiv(span.from() - from, MINUTE));
       long last = Math.min(minutes, -Math.floorDiv(-(span.to() - from), MINUTE));
       for (long i = first; i < last; i++) {
-        slot[(int) i] = LEFT_OUT;
+        left[(int) i] = n + 1;
       }
     }
   }
@@ -87,7 +96,17 @@ public final class Timeline {
 
   /** Slot of a minute by its place, or {@link #LEFT_OUT}. */
   int slot(int i) {
+    return left[i] > 0 ? LEFT_OUT : slot[i];
+  }
+
+  /** Slot of a minute by its place, be it left out or not. */
+  int place(int i) {
     return slot[i];
+  }
+
+  /** Why a minute is left out; empty where it is not. */
+  String why(int i) {
+    return left[i] == 0 ? "" : leftOut.get(left[i] - 1).why();
   }
 
   /** Local date of a minute, in days since 1970-01-01. */
@@ -99,5 +118,10 @@ public final class Timeline {
   int week(int i) {
     // 1970-01-01 was a Thursday
     return Math.floorDiv(day[i] + 3, 7);
+  }
+
+  /** The Monday of a week that is counted so, in days since 1970-01-01. */
+  static int monday(int week) {
+    return 7 * week - 3;
   }
 }

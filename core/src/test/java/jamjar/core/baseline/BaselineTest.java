@@ -9,10 +9,13 @@ import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.SplittableRandom;
+import java.util.TreeMap;
 import java.util.function.IntToDoubleFunction;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
@@ -22,6 +25,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 class BaselineTest {
   private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
   private static final int WEEK = 7 * 1440;
+  private static final double MATTERS = 0.5;
 
   @ParameterizedTest(name = "{0} for {1} minutes, {2}")
   @CsvSource({
@@ -38,12 +42,16 @@ class BaselineTest {
     "2026-10-05T00:00, 90, any",
     "2026-10-05T00:00, 59, any",
     "2026-10-05T00:00, 50400, one value",
+    "2026-10-05T00:00, 50400, a bad week",
+    "2026-10-05T00:00, 50400, two weeks that agree",
+    "2026-10-05T00:00, 50400, wild weeks",
+    "2026-10-05T00:00, 30240, a bad week",
   })
   void equals_a_reference_written_from_the_definition(String from, int minutes, String kind) {
     long start = java.time.LocalDateTime.parse(from).atZone(OSLO).toInstant().toEpochMilli();
     double[] values = values(minutes, kind);
     Timeline timeline = new Timeline(start, minutes, OSLO, Set.of(), List.of());
-    Baseline learned = Baseline.learn(timeline, values);
+    Baseline learned = Baseline.learn(timeline, values, MATTERS);
     Reference reference = new Reference(start, values);
     for (int slot = 0; slot < 672; slot++) {
       Normal normal = learned.at(slot);
@@ -96,8 +104,43 @@ class BaselineTest {
             OSLO,
             Set.of(),
             List.of(
-                new Timeline.LeftOut(start + 60 * Timeline.MINUTE, start + 120 * Timeline.MINUTE)));
-    assertThat(Baseline.learn(timeline, values).at(0).p95()).isEqualTo(5);
+                new Timeline.LeftOut(
+                    start + 60 * Timeline.MINUTE, start + 120 * Timeline.MINUTE, "incident")));
+    assertThat(Baseline.learn(timeline, values, 1).at(0).p95()).isEqualTo(5);
+  }
+
+  @Test
+  void a_bad_week_teaches_nothing_and_is_told_until_the_next_one_agrees() {
+    // Monday 5 October at 10:00 local, in five weeks
+    int slot = 40;
+    double[] once = values(5 * WEEK, i -> 10 + i % 3);
+    double[] twice = once.clone();
+    for (int i = 0; i < 15; i++) {
+      once[3 * WEEK + slot * 15 + i] = 90;
+      twice[3 * WEEK + slot * 15 + i] = 90;
+      twice[4 * WEEK + slot * 15 + i] = 91;
+    }
+    List<String> told = new ArrayList<>();
+    Baseline without = learn("2026-09-07", once, told);
+    assertThat(told).containsExactly("slot 40 of the week from 2026-09-28: 15 steps");
+    Normal normal = without.at(slot);
+    assertThat(new double[] {normal.p05(), normal.p50(), normal.p95()}).containsExactly(10, 11, 12);
+    assertThat(normal.steps()).isEqualTo(60);
+    told.clear();
+    assertThat(learn("2026-09-07", twice, told).at(slot).p95()).isGreaterThan(80);
+    assertThat(told).isEmpty();
+  }
+
+  private static Baseline learn(String monday, double[] values, List<String> told) {
+    long start = LocalDate.parse(monday).atStartOfDay(OSLO).toInstant().toEpochMilli();
+    return Baseline.learn(
+        new Timeline(start, values.length, OSLO, Set.of(), List.of()),
+        values,
+        MATTERS,
+        (slot, week, steps) ->
+            told.add(
+                "slot %d of the week from %s: %d steps"
+                    .formatted(slot, LocalDate.ofEpochDay(week), steps)));
   }
 
   @Test
@@ -129,7 +172,8 @@ class BaselineTest {
 
   private static Baseline learn(String monday, double[] values) {
     long start = LocalDate.parse(monday).atStartOfDay(OSLO).toInstant().toEpochMilli();
-    return Baseline.learn(new Timeline(start, values.length, OSLO, Set.of(), List.of()), values);
+    return Baseline.learn(
+        new Timeline(start, values.length, OSLO, Set.of(), List.of()), values, MATTERS);
   }
 
   private static double[] values(int minutes, IntToDoubleFunction f) {
@@ -146,6 +190,13 @@ class BaselineTest {
               case "gaps" -> random.nextInt(4) > 0 || i / 3000 % 2 == 1 ? Double.NaN : i % 97;
               case "equal" -> 42;
               case "zeros" -> random.nextInt(10) > 0 ? 0 : random.nextDouble();
+              // the second week, in the hours after noon
+              case "a bad week" ->
+                  random.nextDouble() * 10
+                      + (i / WEEK == 1 && i % 1440 > 720 && i % 1440 < 900 ? 60 : 0);
+              case "two weeks that agree" -> random.nextDouble() * 10 + (i / WEEK >= 3 ? 60 : 0);
+              // each of them somewhere else
+              case "wild weeks" -> random.nextDouble() + new int[] {0, 70, 3, 9, 1}[i / WEEK];
               case "one value" -> i == 777 ? 7 : Double.NaN;
               default -> random.nextDouble() * 100 + i / 1000.0;
             });
@@ -171,6 +222,52 @@ class BaselineTest {
               .add(new double[] {values[i], local.toLocalDate().toEpochDay(), monday.toEpochDay()});
         }
       }
+      slots.replaceAll(Reference::withoutBadWeeks);
+    }
+
+    /** A week whose median is far from those of the others, until two in a row agree. */
+    private static List<double[]> withoutBadWeeks(List<double[]> steps) {
+      TreeMap<Double, List<Double>> byWeek = new TreeMap<>();
+      steps.forEach(s -> byWeek.computeIfAbsent(s[2], w -> new ArrayList<>()).add(s[0]));
+      List<Double> weeks = new ArrayList<>(byWeek.keySet());
+      if (weeks.size() < 3) {
+        return steps;
+      }
+      List<Double> medians = weeks.stream().map(week -> middle(byWeek.get(week))).toList();
+      Map<Double, Double> far = new HashMap<>();
+      Map<Double, Double> away = new HashMap<>();
+      for (int i = 0; i < weeks.size(); i++) {
+        List<Double> others = new ArrayList<>(medians);
+        others.remove(i);
+        double usual = middle(others);
+        double limit =
+            Math.max(4 * middle(others.stream().map(m -> Math.abs(m - usual)).toList()), MATTERS);
+        away.put(weeks.get(i), Math.abs(medians.get(i) - usual));
+        if (Math.abs(medians.get(i) - usual) > limit) {
+          far.put(weeks.get(i), limit);
+        }
+      }
+      Set<Double> out = new HashSet<>(far.keySet());
+      for (int i = 1; i < weeks.size(); i++) {
+        Double one = weeks.get(i - 1);
+        Double two = weeks.get(i);
+        if (far.containsKey(one)
+            && far.containsKey(two)
+            && Math.abs(medians.get(i) - medians.get(i - 1))
+                <= Math.max(
+                    Math.min(away.get(one), away.get(two)) / 2,
+                    Math.max(far.get(one), far.get(two)))) {
+          out.remove(one);
+          out.remove(two);
+        }
+      }
+      return steps.stream().filter(s -> !out.contains(s[2])).toList();
+    }
+
+    private static double middle(List<Double> values) {
+      List<Double> sorted = values.stream().sorted().toList();
+      int n = sorted.size();
+      return (sorted.get((n - 1) / 2) + sorted.get(n / 2)) / 2;
     }
 
     double[] at(int slot) {

@@ -87,6 +87,6 @@ class BaselineChunkTest {
 
   private static Baseline learned(double[] values) {
     return Baseline.learn(
-        new Timeline(MONDAY, values.length, ZoneOffset.UTC, Set.of(), List.of()), values);
+        new Timeline(MONDAY, values.length, ZoneOffset.UTC, Set.of(), List.of()), values, 1);
   }
 }

@@ -11,14 +11,21 @@ import jamjar.store.instances.InstanceRow;
 import jamjar.store.markers.MarkerRow;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 
 /** Markers, and what they are for: maintenance mutes, incidents and maintenance teach nothing. */
 @Service
 public class MarkerService {
   private static final Set<String> SPANS = Set.of("incident", "maintenance");
+  private static final String NEW_NORMAL = "new normal";
+  private static final String HOLIDAY = "holiday";
+  private static final int LONGEST_HOLIDAYS = 60;
 
   private final Store store;
   private final LiveStreams live;
@@ -32,16 +39,42 @@ public class MarkerService {
     this.clock = clock;
   }
 
-  /** What normal must not be learned from. */
+  /** What normal must not be learned from, of the time from … to. */
   public List<LeftOut> leftOut(InstanceRow instance, long from, long to) {
     return store.markers().touching(Instant.ofEpochMilli(from), Instant.ofEpochMilli(to)).stream()
-        .filter(marker -> SPANS.contains(marker.kind()) && reaches(marker, instance))
-        .map(
-            marker ->
-                new LeftOut(
-                    marker.from().toEpochMilli(),
-                    marker.to() == null ? to : marker.to().toEpochMilli()))
+        .filter(marker -> reaches(marker, instance))
+        .flatMap(
+            marker -> {
+              long begins = marker.from().toEpochMilli();
+              String words = marker.kind() + ": " + marker.title();
+              if (marker.kind().equals(NEW_NORMAL)) {
+                // all before it
+                return Stream.of(new LeftOut(from, Math.min(begins, to), words));
+              }
+              return SPANS.contains(marker.kind())
+                  ? Stream.of(
+                      new LeftOut(
+                          begins, marker.to() == null ? to : marker.to().toEpochMilli(), words))
+                  : Stream.empty();
+            })
         .toList();
+  }
+
+  /** The days that are judged as Sundays, in the zone of the instance. */
+  public Set<LocalDate> holidays(InstanceRow instance) {
+    ZoneId zone = ZoneId.of(instance.zone());
+    Set<LocalDate> days = new HashSet<>();
+    for (MarkerRow marker : store.markers().ofKind(HOLIDAY)) {
+      if (reaches(marker, instance)) {
+        LocalDate day = marker.from().atZone(zone).toLocalDate();
+        LocalDate last = marker.to() == null ? day : marker.to().atZone(zone).toLocalDate();
+        for (int n = 0; n < LONGEST_HOLIDAYS && !day.isAfter(last); n++) {
+          days.add(day);
+          day = day.plusDays(1);
+        }
+      }
+    }
+    return days;
   }
 
   /** The maintenance that is under way now, anywhere. */

@@ -3,6 +3,7 @@ package jamjar.server.normals;
 import jamjar.core.baseline.Baseline;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.HashMap;
 import java.util.Map;
@@ -20,24 +21,31 @@ final class AboutNow {
   private static final int LEFT = 12;
 
   private final ZoneId zone;
+  private final Set<LocalDate> holidays;
   private final long first;
   private final int[] slots = new int[BEFORE + AHEAD];
   private final Map<Integer, Normal[]> normals = new HashMap<>();
 
   /**
    * @param zone in which the week lies
+   * @param holidays that are judged as Sundays
    * @param now epoch ms
    */
-  AboutNow(ZoneId zone, long now) {
+  AboutNow(ZoneId zone, Set<LocalDate> holidays, long now) {
     this.zone = zone;
+    this.holidays = holidays;
     this.first = Math.floorDiv(now, QUARTER) - BEFORE;
     for (int i = 0; i < slots.length; i++) {
-      slots[i] = Timeline.slotOf((first + i) * QUARTER, zone, Set.of());
+      slots[i] = Timeline.slotOf((first + i) * QUARTER, zone, holidays);
     }
   }
 
   ZoneId zone() {
     return zone;
+  }
+
+  Set<LocalDate> holidays() {
+    return holidays;
   }
 
   void add(int series, Baseline baseline) {

@@ -12,6 +12,7 @@ import jamjar.server.readings.SeriesSamples;
 import jamjar.store.Store;
 import jamjar.store.StoreAway;
 import jamjar.store.instances.InstanceRow;
+import jamjar.store.normals.FrozenRow;
 import jamjar.store.normals.Learned;
 import java.time.Clock;
 import java.time.Duration;
@@ -22,7 +23,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
@@ -100,7 +100,7 @@ public class NormalsService {
   public LongFunction<Normal> at(int instance, int series) {
     // one that is not watched is not held against what is normal
     return near(instance)
-        .flatMap(near -> week(series).map(week -> in(week, near.zone())))
+        .flatMap(near -> week(series).map(week -> in(week, near)))
         .orElse(at -> Normal.NONE);
   }
 
@@ -113,14 +113,14 @@ public class NormalsService {
     near(instance)
         .ifPresent(
             near -> {
-              int slot = Timeline.slotOf(at, near.zone(), Set.of());
+              int slot = Timeline.slotOf(at, near.zone(), near.holidays());
               store.normals().ask(series, (week, id) -> found.put(id, week.at(slot)));
             });
     return found;
   }
 
-  private static LongFunction<Normal> in(Baseline week, ZoneId zone) {
-    return at -> week.at(Timeline.slotOf(at, zone, Set.of()));
+  private static LongFunction<Normal> in(Baseline week, AboutNow near) {
+    return at -> week.at(Timeline.slotOf(at, near.zone(), near.holidays()));
   }
 
   private Optional<AboutNow> near(int instance) {
@@ -141,11 +141,17 @@ public class NormalsService {
 
   /** Learns an instance anew and waits for it. */
   public void learnNow(int instance) throws InterruptedException {
-    Future<?> done = learner.submit(() -> told(instance, this::learn));
+    waited(() -> told(instance, this::learn));
+  }
+
+  private void waited(Runnable learning) throws InterruptedException {
+    Future<?> done = learner.submit(learning);
     try {
       done.get();
     } catch (ExecutionException e) {
-      throw new IllegalStateException("learning failed", e.getCause());
+      throw e.getCause() instanceof RuntimeException cause
+          ? cause
+          : new IllegalStateException("learning failed", e.getCause());
     }
   }
 
@@ -235,9 +241,8 @@ public class NormalsService {
             .orElse(to);
     int minutes = (int) Math.min(LONGEST_AT_ONCE_MINUTES, (to - from) / Timeline.MINUTE);
     ZoneId zone = ZoneId.of(row.zone());
-    List<LeftOut> leftOut = markers.leftOut(row, from, to);
-    Timeline timeline = new Timeline(from, minutes, zone, Set.of(), leftOut);
-    AboutNow near = new AboutNow(zone, began);
+    Timeline timeline = timeline(row, from, minutes);
+    AboutNow near = new AboutNow(zone, markers.holidays(row), began);
     store
         .normals()
         .keep(
@@ -247,10 +252,10 @@ public class NormalsService {
                     row.id(),
                     from,
                     minutes,
-                    (series, values) -> {
-                      Baseline baseline = Baseline.learn(timeline, values);
-                      keeping.accept(baseline, series);
-                      near.add(series, baseline);
+                    (series, counter, values) -> {
+                      Baseline baseline = Baseline.learn(timeline, values, counter.matters());
+                      keeping.accept(baseline, series.id());
+                      near.add(series.id(), baseline);
                     }));
     near.series().forEach(weeks::invalidate);
     publish(row, near);
@@ -262,9 +267,38 @@ public class NormalsService {
         clock.millis() - began);
   }
 
+  /** Learns an instance from a time that somebody chose, keeps that by a name, and waits for it. */
+  void freeze(InstanceRow row, FrozenRow frozen) throws InterruptedException {
+    long from = Math.floorDiv(frozen.fromAt().toEpochMilli(), Timeline.MINUTE) * Timeline.MINUTE;
+    int minutes = (int) Duration.between(frozen.fromAt(), frozen.toAt()).toMinutes();
+    Timeline timeline = timeline(row, from, minutes);
+    // one learning at a time
+    waited(
+        () ->
+            store
+                .normals()
+                .freeze(
+                    frozen,
+                    keeping ->
+                        samples.minutes(
+                            row.id(),
+                            from,
+                            minutes,
+                            (series, counter, values) ->
+                                keeping.accept(
+                                    Baseline.learn(timeline, values, counter.matters()),
+                                    series.id()))));
+  }
+
+  /** A stretch of time of an instance, with what teaches nothing in it. */
+  Timeline timeline(InstanceRow row, long from, int minutes) {
+    List<LeftOut> leftOut = markers.leftOut(row, from, from + minutes * Timeline.MINUTE);
+    return new Timeline(from, minutes, ZoneId.of(row.zone()), markers.holidays(row), leftOut);
+  }
+
   /** Takes up what was learned before, as far as it is about now. */
   private void take(InstanceRow row, ZoneId zone) {
-    AboutNow near = new AboutNow(zone, clock.millis());
+    AboutNow near = new AboutNow(zone, markers.holidays(row), clock.millis());
     int[] series = store.series().alive(row.id()).stream().mapToInt(one -> one.id()).toArray();
     store.normals().read(series, (baseline, id) -> near.add(id, baseline));
     publish(row, near);

@@ -141,7 +141,7 @@ public class SeriesSamples {
   /** Takes the minutes of one series after the other. */
   @FunctionalInterface
   public interface TakingMinutes {
-    void take(int series, double[] means);
+    void take(SeriesRow series, CounterDefinition counter, double[] means);
   }
 
   /**
@@ -152,16 +152,23 @@ public class SeriesSamples {
    *     series that is read less often than once a minute there is one value per reading
    */
   public void minutes(int instance, long from, int minutes, TakingMinutes taking) {
-    Schedule schedule = recipes.scheduleOf(instance);
-    Recipe recipe = schedule.recipe();
+    Recipe recipe = recipes.ofInstance(instance);
     // labels that are gone for good are learned no more
     List<SeriesRow> rows =
         store.series().alive(instance).stream()
             .filter(row -> recipe.counters().containsKey(row.counter()))
             .toList();
+    minutes(instance, rows, from, minutes, taking);
+  }
+
+  /** As above, of some series of an instance. */
+  public void minutes(
+      int instance, List<SeriesRow> rows, long from, int minutes, TakingMinutes taking) {
     if (rows.isEmpty() || minutes == 0) {
       return;
     }
+    Schedule schedule = recipes.scheduleOf(instance);
+    Recipe recipe = schedule.recipe();
     Map<SeriesRow, int[]> parts = parts(instance, rows);
     // as wide as what fits steps of a minute
     long to = from + minutes * Timeline.MINUTE;
@@ -174,7 +181,7 @@ public class SeriesSamples {
               Charting.steps(
                   counter, partShape(recipe, counter), stepped, from, Timeline.MINUTE, minutes);
           thinOut(means, from, (int) (schedule.millis(counter) / Timeline.MINUTE));
-          taking.take(rows.get(i).id(), means);
+          taking.take(rows.get(i), counter, means);
         });
   }
 

@@ -15,6 +15,7 @@ class PagesController {
     "/shelf",
     "/alerts",
     "/beans",
+    "/baseline",
     "/counters",
     "/sessions",
     "/locks",

@@ -26,6 +26,9 @@ public interface MarkerMapper {
           """)
   List<MarkerRow> touching(@Param("from") Instant from, @Param("to") Instant to);
 
+  @Select("select " + COLUMNS + " from marker where kind = #{kind} order by from_at, id")
+  List<MarkerRow> ofKind(String kind);
+
   @Select("select " + COLUMNS + " from marker where id = #{id}")
   Optional<MarkerRow> byId(int id);
 

@@ -46,4 +46,29 @@ interface NormalMapper {
 
   @Select("select * from baseline where series = any(#{series})")
   List<Row> baselines(@Param("series") int[] series);
+
+  @Select(
+      affectData = true,
+      value =
+          """
+      insert into frozen (instance, name, from_at, to_at, made_at, made_by)
+      values (#{instance}, #{name}, #{fromAt}, #{toAt}, #{madeAt}, #{madeBy})
+      returning id
+      """)
+  int freeze(FrozenRow row);
+
+  @Insert(
+      "insert into frozen_baseline (frozen, series, body) values (#{frozen}, #{series}, #{body})")
+  void keepFrozen(
+      @Param("frozen") int frozen, @Param("series") int series, @Param("body") byte[] body);
+
+  @Select("select * from frozen where instance = #{instance} order by made_at, id")
+  List<FrozenRow> frozen(int instance);
+
+  @Delete("delete from frozen where id = #{id} and instance = #{instance}")
+  int thaw(@Param("instance") int instance, @Param("id") int id);
+
+  @Select(
+      "select series, body from frozen_baseline where frozen = #{frozen} and series = #{series}")
+  List<Row> frozenOf(@Param("frozen") int frozen, @Param("series") int series);
 }

@@ -74,6 +74,53 @@ public final class NormalStore {
   }
 
   /**
+   * Keeps baselines by a name: all of them, or nothing.
+   *
+   * @param row its number is given here
+   * @param learning hands over the baselines
+   */
+  public void freeze(FrozenRow row, Consumer<Taking> learning) {
+    ValueWriter writer = new ValueWriter();
+    List<NormalMapper.Row> rows = new ArrayList<>();
+    learning.accept(
+        (baseline, series) ->
+            rows.add(new NormalMapper.Row(series, BaselineChunk.write(baseline, writer))));
+    try (SqlSession session = factory.openSession(false)) {
+      NormalMapper to = session.getMapper(NormalMapper.class);
+      int id = to.freeze(row);
+      rows.forEach(one -> to.keepFrozen(id, one.series(), one.body()));
+      session.commit();
+    }
+  }
+
+  /** What is kept by a name of an instance, in the order in which it was made. */
+  public List<FrozenRow> frozen(int instance) {
+    try (SqlSession session = asking.openSession(true)) {
+      return session.getMapper(NormalMapper.class).frozen(instance);
+    }
+  }
+
+  /** The baseline of one series that is kept by a name; empty where there is none. */
+  public Optional<Baseline> frozen(int frozen, int series) {
+    try (SqlSession session = asking.openSession(true)) {
+      return session.getMapper(NormalMapper.class).frozenOf(frozen, series).stream()
+          .map(row -> BaselineChunk.read(row.body(), new ValueReader()))
+          .findFirst();
+    }
+  }
+
+  /**
+   * Takes away what is kept by a name.
+   *
+   * @return whether there was something
+   */
+  public boolean thaw(int instance, int id) {
+    try (SqlSession session = factory.openSession(true)) {
+      return session.getMapper(NormalMapper.class).thaw(instance, id) > 0;
+    }
+  }
+
+  /**
    * Drops what was learned of series that were gone for good, or with their instance, by then.
    *
    * @return of how many
