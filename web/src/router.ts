@@ -36,6 +36,7 @@ export const router = createRouter({
       component: () => import('./endpoints/EndPointsPage.vue'),
     },
     { path: '/estate', name: 'estate', component: () => import('./estate/EstatePage.vue') },
+    { path: '/moved', name: 'moved', component: () => import('./moved/MovedPage.vue') },
     { path: '/recipes', name: 'recipes', component: () => import('./recipes/RecipesPage.vue') },
     { path: '/facts', name: 'facts', component: () => import('./facts/FactsPage.vue') },
     { path: '/limits', name: 'limits', component: () => import('./limits/LimitsPage.vue') },

@@ -81,6 +81,13 @@ const moment = computed(() =>
       })
     : '',
 )
+/** What left its normal about when it rose. */
+const ABOUT = 15 * 60_000
+const moved = computed(() =>
+  told.value
+    ? link('/moved', standing(told.value.alert.since - ABOUT, told.value.alert.since + ABOUT))
+    : '',
+)
 const inUnit = (a: Alert, value: number | null) =>
   value === null
     ? '—'
@@ -155,6 +162,7 @@ const signOf = (state: string) =>
       >
       <ElButton @click="writing = 'comment'">Comment</ElButton>
       <RouterLink class="link" :to="moment">the charts of that time</RouterLink>
+      <RouterLink class="link" :to="moved">what else moved</RouterLink>
       <RouterLink class="link" :to="link('/limits', { pick: alert.instance })"
         >its limits</RouterLink
       >

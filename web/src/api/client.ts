@@ -39,6 +39,7 @@ import type {
   Sessions,
   Statement,
   BaselineWeek,
+  MovedSeries,
   Statements,
   Threads,
   ThreadsTaken,
@@ -200,6 +201,10 @@ export const api = {
   thaw: (id: number, frozen: number) =>
     call<void>('DELETE', `/api/instances/${id}/frozen/${frozen}`),
   learn: (id: number) => call<void>('POST', `/api/instances/${id}/learn`),
+  moved: (
+    asked: { of: string; order: string; from?: number; to?: number; most: number },
+    signal?: AbortSignal,
+  ) => ask<MovedSeries>(`/api/moved?${query(asked)}`, signal),
   ranking: (id: number, counter: string, from: number, to: number, signal?: AbortSignal) =>
     ask<Ranking>(
       `/api/instances/${id}/ranking?counter=${encodeURIComponent(counter)}&from=${from}&to=${to}`,

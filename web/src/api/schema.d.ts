@@ -484,6 +484,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/moved': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['moved']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/live': {
     parameters: {
       query?: never
@@ -1498,6 +1514,43 @@ export interface components {
       counters: components['schemas']['Named'][]
       left: components['schemas']['Named'][]
       usedBy: string[]
+    }
+    MovedRow: {
+      /** Format: int32 */
+      instance: number
+      instanceName: string
+      group: string
+      site: string
+      /** Format: int32 */
+      series: number
+      counter: string
+      title: string
+      labels: {
+        [key: string]: string
+      }
+      about: string
+      unit: string
+      /** Format: double */
+      distance: number
+      /** Format: int64 */
+      since: number
+      /** Format: int64 */
+      at: number
+      /** Format: double */
+      value: number | null
+      /** Format: double */
+      normalLow: number | null
+      /** Format: double */
+      normalHigh: number | null
+      /** Format: int32 */
+      minutes: number
+    }
+    MovedSeries: {
+      rows: components['schemas']['MovedRow'][]
+      /** Format: int32 */
+      moved: number
+      /** Format: int32 */
+      looked: number
     }
     SseEmitter: {
       /** Format: int64 */
@@ -3169,6 +3222,32 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Offered']
+        }
+      }
+    }
+  }
+  moved: {
+    parameters: {
+      query?: {
+        from?: number
+        to?: number
+        of?: string
+        order?: string
+        most?: number
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['MovedSeries']
         }
       }
     }

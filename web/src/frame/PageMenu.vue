@@ -10,6 +10,7 @@ const emit = defineEmits<{ keys: [] }>()
 const PAGES = [
   { name: 'Applications', path: '/applications', own: { pick: undefined } },
   { name: 'Alerts', path: '/alerts' },
+  { name: 'What moved', path: '/moved' },
   { name: 'Recipes', path: '/recipes' },
   { name: 'End points', path: '/endpoints' },
   { name: 'Estate', path: '/estate' },

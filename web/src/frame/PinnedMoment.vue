@@ -17,6 +17,9 @@ const engine = computed(() => here.value.some((i) => i.kind === 'postgresql'))
 /** Statements are counted by the minute: those of some minutes around it. */
 const AROUND = 5 * 60_000
 const around = computed(() => standing((pinned.value ?? 0) - AROUND, (pinned.value ?? 0) + AROUND))
+/** What left its normal with it: half an hour about it. */
+const ABOUT = 15 * 60_000
+const window = computed(() => standing((pinned.value ?? 0) - ABOUT, (pinned.value ?? 0) + ABOUT))
 function letGo() {
   pinned.value = undefined
   moment.value = undefined
@@ -31,6 +34,7 @@ function letGo() {
       <RouterLink class="link" :to="link('/locks')">locks then</RouterLink>
       <RouterLink class="link" :to="link('/statements', around)">statements then</RouterLink>
     </template>
+    <RouterLink class="link" :to="link('/moved', window)">what else moved</RouterLink>
     <button type="button" class="link" @click="letGo">let go</button>
   </span>
 </template>

@@ -67,6 +67,7 @@ class ArchitectureTest {
               "facts",
               "health",
               "keeping",
+              "moved",
               "sealing",
               "series",
               "sessions",

@@ -70,6 +70,7 @@ class EverybodyInBrowserTest {
             "/pools?pick=" + server,
             "/applications?pick=" + server,
             "/baseline?pick=" + engine,
+            "/moved",
             "/counters?pick=" + engine,
             "/counters?pick=" + server + "&rank=component.time",
             "/facts?pick=" + engine,

@@ -71,6 +71,12 @@ final class AboutNow {
         : theirs[(int) place];
   }
 
+  /** Whether all moments of a stretch, epoch ms, are about now. */
+  boolean covers(long from, long to) {
+    return Math.floorDiv(from, QUARTER) >= first
+        && Math.floorDiv(to, QUARTER) < first + BEFORE + AHEAD;
+  }
+
   /** Whether it is time to take up other quarter-hours: the next, or those of a clock set back. */
   boolean ends(long now) {
     long place = Math.floorDiv(now, QUARTER) - first;

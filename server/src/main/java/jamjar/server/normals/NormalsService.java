@@ -119,6 +119,32 @@ public class NormalsService {
     return found;
   }
 
+  /** Takes what is normal for one series after the other. */
+  @FunctionalInterface
+  public interface Taking {
+    void take(int series, LongFunction<Normal> normal);
+  }
+
+  /**
+   * Hands over what is normal for series of an instance in a stretch of time, epoch ms: without
+   * those of which nothing is learned. Reads the database where that is not about now.
+   */
+  public void within(int instance, int[] series, long from, long to, Taking taking) {
+    Optional<AboutNow> near = near(instance);
+    if (near.isEmpty()) {
+      return;
+    }
+    if (near.get().covers(from, to)) {
+      for (int id : series) {
+        if (near.get().at(id, from).known()) {
+          taking.take(id, at -> near.get().at(id, at));
+        }
+      }
+      return;
+    }
+    store.normals().ask(series, (week, id) -> taking.take(id, in(week, near.get())));
+  }
+
   private static LongFunction<Normal> in(Baseline week, AboutNow near) {
     return at -> week.at(Timeline.slotOf(at, near.zone(), near.holidays()));
   }

@@ -17,6 +17,7 @@ class PagesController {
     "/beans",
     "/baseline",
     "/counters",
+    "/moved",
     "/sessions",
     "/locks",
     "/statements",

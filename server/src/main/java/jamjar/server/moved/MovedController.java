@@ -1,0 +1,242 @@
+package jamjar.server.moved;
+
+import static jamjar.server.numbers.Numbers.known;
+
+import jamjar.core.baseline.Departing.Departure;
+import jamjar.core.baseline.Moved;
+import jamjar.core.baseline.Normal;
+import jamjar.core.baseline.Timeline;
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.counter.Recipe;
+import jamjar.core.counter.Schedule;
+import jamjar.core.reading.Shown;
+import jamjar.server.normals.NormalsService;
+import jamjar.server.problems.Problem;
+import jamjar.server.problems.Times;
+import jamjar.server.readings.LabelWords;
+import jamjar.server.readings.SeriesSamples;
+import jamjar.server.recipes.Recipes;
+import jamjar.server.watch.Watch;
+import jamjar.store.Store;
+import jamjar.store.instances.InstanceRow;
+import jamjar.store.series.SeriesRow;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import java.util.function.LongFunction;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What else moved: all series of the estate by how far they were outside of their normal. */
+@RestController
+@RequestMapping(path = "/api/moved", produces = "application/json")
+class MovedController {
+  private static final Duration LONGEST = Duration.ofHours(24);
+  private static final long HELD = 5 * Timeline.MINUTE;
+  private static final int MOST = 500;
+  private static final int PATIENCE_SECONDS = 20;
+
+  private final Store store;
+  private final Watch watch;
+  private final NormalsService normals;
+  private final SeriesSamples samples;
+  private final Recipes recipes;
+  private final LabelWords words;
+  private final Clock clock;
+
+  /** It reads all there is of a time: one after the other. */
+  private final Semaphore one = new Semaphore(1, true);
+
+  MovedController(
+      Store store,
+      Watch watch,
+      NormalsService normals,
+      SeriesSamples samples,
+      Recipes recipes,
+      LabelWords words,
+      Clock clock) {
+    this.store = store;
+    this.watch = watch;
+    this.normals = normals;
+    this.samples = samples;
+    this.recipes = recipes;
+    this.words = words;
+    this.clock = clock;
+  }
+
+  /** What was found, of some instances. */
+  private static final class Found {
+    private final List<MovedView.Row> rows = new ArrayList<>();
+    private int looked;
+  }
+
+  /**
+   * What is outside of its normal now and has been for five minutes, or was so in a window.
+   *
+   * @param from epoch ms; without it and its end: now
+   * @param of an instance by number, a group by {@code group:} and its name; all where it is empty
+   * @param order distance or first
+   */
+  @GetMapping
+  MovedView moved(
+      @RequestParam(required = false) Long from,
+      @RequestParam(required = false) Long to,
+      @RequestParam(defaultValue = "") String of,
+      @RequestParam(defaultValue = "distance") String order,
+      @RequestParam(defaultValue = "100") int most)
+      throws InterruptedException {
+    if (!order.equals("distance") && !order.equals("first")) {
+      throw Problem.field("order", "It is distance or first.");
+    }
+    if ((from == null) != (to == null)) {
+      throw Problem.field("from", "A window has a begin and an end.");
+    }
+    List<InstanceRow> instances =
+        store.instances().all().stream().filter(row -> !row.paused() && isOf(row, of)).toList();
+    Found found = new Found();
+    if (from == null) {
+      instances.forEach(row -> now(row, found));
+    } else {
+      window(instances, from, to, found);
+    }
+    Comparator<MovedView.Row> far = Comparator.comparingDouble(row -> -Math.abs(row.distance()));
+    found.rows.sort(
+        order.equals("distance")
+            ? far
+            : Comparator.comparingLong(MovedView.Row::since).thenComparing(far));
+    return new MovedView(
+        List.copyOf(found.rows.subList(0, Math.min(Math.min(most, MOST), found.rows.size()))),
+        found.rows.size(),
+        found.looked);
+  }
+
+  private static boolean isOf(InstanceRow row, String of) {
+    return of.isEmpty()
+        || of.equals(Integer.toString(row.id()))
+        || of.equals("group:" + row.groupName());
+  }
+
+  private void now(InstanceRow row, Found found) {
+    Recipe recipe = recipes.of(row);
+    Map<Integer, Shown> latest = watch.latest(row.id());
+    Map<Integer, Departure> departed = watch.departed(row.id());
+    long at = clock.millis();
+    latest
+        .keySet()
+        .forEach(series -> found.looked += normals.now(row.id(), series, at).known() ? 1 : 0);
+    departed.forEach(
+        (series, departure) -> {
+          Shown shown = latest.get(series);
+          CounterDefinition counter =
+              shown == null ? null : recipe.counters().get(shown.series().counter());
+          if (counter != null && at - departure.since() >= HELD) {
+            Normal normal = normals.now(row.id(), series, at);
+            found.rows.add(
+                row(
+                    row,
+                    series,
+                    counter,
+                    shown.series().labels(),
+                    new Moved(
+                        departure.distance(),
+                        departure.since(),
+                        (int) ((at - departure.since()) / Timeline.MINUTE),
+                        shown.value(),
+                        at,
+                        normal)));
+          }
+        });
+  }
+
+  private void window(List<InstanceRow> instances, long from, long to, Found found)
+      throws InterruptedException {
+    Times.requireWindow(from, to);
+    if (to - from > LONGEST.toMillis()) {
+      throw Problem.field("from", "Ask for a day at most: of more all have moved.");
+    }
+    if (!one.tryAcquire(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
+      throw Problem.busy("Others just ask what else moved; ask again in a moment.");
+    }
+    try {
+      for (InstanceRow row : instances) {
+        window(row, from, to, found);
+      }
+    } finally {
+      one.release();
+    }
+  }
+
+  private void window(InstanceRow row, long from, long to, Found found) {
+    Schedule schedule = recipes.scheduleOf(row.id());
+    long begin = Math.floorDiv(from, Timeline.MINUTE) * Timeline.MINUTE;
+    int minutes = (int) Math.max(1, (to - begin) / Timeline.MINUTE);
+    Map<Integer, Taken> taken = new HashMap<>();
+    samples.minutes(
+        row.id(),
+        begin,
+        minutes,
+        (series, counter, means) -> taken.put(series.id(), new Taken(series, counter, means)));
+    normals.within(
+        row.id(),
+        taken.keySet().stream().mapToInt(Integer::intValue).toArray(),
+        begin,
+        to,
+        (series, normal) -> {
+          found.looked++;
+          taken
+              .get(series)
+              .moved(begin, normal, schedule)
+              .ifPresent(
+                  moved ->
+                      found.rows.add(
+                          row(
+                              row,
+                              series,
+                              taken.get(series).counter(),
+                              taken.get(series).series().labels(),
+                              moved)));
+        });
+  }
+
+  private record Taken(SeriesRow series, CounterDefinition counter, double[] means) {
+    Optional<Moved> moved(long from, LongFunction<Normal> normal, Schedule schedule) {
+      return Moved.of(
+          from, means, normal, counter.matters(), counter.resolution(), schedule.millis(counter));
+    }
+  }
+
+  private MovedView.Row row(
+      InstanceRow row,
+      int series,
+      CounterDefinition counter,
+      Map<String, String> labels,
+      Moved moved) {
+    return new MovedView.Row(
+        row.id(),
+        row.name(),
+        row.groupName(),
+        row.site(),
+        series,
+        counter.key(),
+        counter.title(),
+        labels,
+        words.of(row.id(), labels),
+        counter.unit(),
+        moved.distance(),
+        moved.since(),
+        moved.at(),
+        known(moved.value()),
+        known(moved.normal().p05()),
+        known(moved.normal().p95()),
+        moved.minutes());
+  }
+}
