@@ -1534,6 +1534,7 @@ export interface components {
       distance: number
       /** Format: int64 */
       since: number
+      before: boolean
       /** Format: int64 */
       at: number
       /** Format: double */

@@ -52,7 +52,10 @@ const choices = computed(() => {
   ]
 })
 const first = computed(() =>
-  Math.min(...(told.value?.rows ?? []).map((row) => row.since), Infinity),
+  Math.min(
+    ...(told.value?.rows ?? []).filter((row) => !row.before).map((row) => row.since),
+    Infinity,
+  ),
 )
 const here = computed(() => {
   const [from, to] = [answer.value?.from ?? 0, answer.value?.to ?? 0]
@@ -111,7 +114,14 @@ const left = (row: MovedRow) =>
       <span v-if="!live && answer" class="soft">{{ windowInWords(answer.from, answer.to) }}</span>
       <label
         ><span class="soft">of</span>
-        <ElSelect v-model="of" filterable aria-label="of" size="small" style="width: 180px">
+        <ElSelect
+          v-model="of"
+          filterable
+          placeholder="everything"
+          aria-label="of"
+          size="small"
+          style="width: 180px"
+        >
           <ElOption v-for="c in choices" :key="c.value" :value="c.value" :label="c.label" />
         </ElSelect>
       </label>
@@ -181,7 +191,8 @@ const left = (row: MovedRow) =>
           ><strong>{{ departure(row.distance) }}</strong></template
         >
         <template #since="{ row }"
-          >{{ left(row) }}<span v-if="row.since === first" class="soft"> the first</span></template
+          >{{ row.before ? 'before it' : left(row)
+          }}<strong v-if="!live && row.since === first"> the first</strong></template
         >
         <template #minutes="{ row }">{{ span(row.minutes * 60_000) }}</template>
         <template #value="{ row }">{{
@@ -228,6 +239,7 @@ label {
   flex-wrap: wrap;
   gap: 2px 18px;
   padding: 4px 0 8px;
+  list-style: none;
 }
 .what {
   display: block;

@@ -77,6 +77,11 @@ class MovedController {
   private static final class Found {
     private final List<MovedView.Row> rows = new ArrayList<>();
     private int looked;
+
+    synchronized void add(Found more) {
+      rows.addAll(more.rows);
+      looked += more.looked;
+    }
   }
 
   /**
@@ -112,7 +117,10 @@ class MovedController {
     found.rows.sort(
         order.equals("distance")
             ? far
-            : Comparator.comparingLong(MovedView.Row::since).thenComparing(far));
+            // who was outside before it begins did not leave in it
+            : Comparator.comparing(MovedView.Row::before)
+                .thenComparingLong(MovedView.Row::since)
+                .thenComparing(far));
     return new MovedView(
         List.copyOf(found.rows.subList(0, Math.min(Math.min(most, MOST), found.rows.size()))),
         found.rows.size(),
@@ -146,6 +154,7 @@ class MovedController {
                     series,
                     counter,
                     shown.series().labels(),
+                    false,
                     new Moved(
                         departure.distance(),
                         departure.since(),
@@ -167,15 +176,14 @@ class MovedController {
       throw Problem.busy("Others just ask what else moved; ask again in a moment.");
     }
     try {
-      for (InstanceRow row : instances) {
-        window(row, from, to, found);
-      }
+      instances.parallelStream().map(row -> window(row, from, to)).forEach(found::add);
     } finally {
       one.release();
     }
   }
 
-  private void window(InstanceRow row, long from, long to, Found found) {
+  private Found window(InstanceRow row, long from, long to) {
+    Found found = new Found();
     Schedule schedule = recipes.scheduleOf(row.id());
     long begin = Math.floorDiv(from, Timeline.MINUTE) * Timeline.MINUTE;
     int minutes = (int) Math.max(1, (to - begin) / Timeline.MINUTE);
@@ -203,8 +211,10 @@ class MovedController {
                               series,
                               taken.get(series).counter(),
                               taken.get(series).series().labels(),
+                              moved.since() == begin,
                               moved)));
         });
+    return found;
   }
 
   private record Taken(SeriesRow series, CounterDefinition counter, double[] means) {
@@ -219,6 +229,7 @@ class MovedController {
       int series,
       CounterDefinition counter,
       Map<String, String> labels,
+      boolean before,
       Moved moved) {
     return new MovedView.Row(
         row.id(),
@@ -233,6 +244,7 @@ class MovedController {
         counter.unit(),
         moved.distance(),
         moved.since(),
+        before,
         moved.at(),
         known(moved.value()),
         known(moved.normal().p05()),

@@ -20,6 +20,7 @@ public record MovedView(List<Row> rows, int moved, int looked) {
    * @param about what its labels stand for where they do not say it themselves; else empty
    * @param distance in spreads, held for five minutes; positive above its normal
    * @param since when it left, epoch ms
+   * @param before whether it was outside already when the window begins
    * @param at begin of the minutes that are told, epoch ms; of now the latest reading
    * @param value the mean of these minutes; null where it is not known
    * @param minutes how long it was outside in the window; of now since it left
@@ -38,6 +39,7 @@ public record MovedView(List<Row> rows, int moved, int looked) {
       String unit,
       double distance,
       long since,
+      boolean before,
       long at,
       @Schema(types = {"number", "null"}) Double value,
       @Schema(types = {"number", "null"}) Double normalLow,
