@@ -55,6 +55,7 @@ const heading = computed(() => {
   if (route.name === 'endpoints') return 'End points'
   if (route.name === 'recipes') return 'Recipes'
   if (route.name === 'estate') return 'Estate'
+  if (route.name === 'moved') return 'What moved'
   const names = picked.value.map((id) => instances.value.find((i) => i.id === id)?.name ?? `${id}`)
   const limits = route.name === 'limits'
   if (route.name === 'applications' && !names.length) return 'All application servers'

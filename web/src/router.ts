@@ -30,6 +30,7 @@ export const router = createRouter({
     { path: '/counters', name: 'counters', component: () => import('./counters/CountersPage.vue') },
     { path: '/baseline', name: 'baseline', component: () => import('./baseline/BaselinePage.vue') },
     { path: '/beans', name: 'beans', component: () => import('./beans/BeansPage.vue') },
+    { path: '/compare', name: 'compare', component: () => import('./compare/ComparePage.vue') },
     {
       path: '/endpoints',
       name: 'endpoints',

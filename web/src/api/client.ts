@@ -40,6 +40,8 @@ import type {
   Statement,
   BaselineWeek,
   MovedSeries,
+  Compared,
+  Leak,
   Statements,
   Threads,
   ThreadsTaken,
@@ -205,6 +207,13 @@ export const api = {
     asked: { of: string; order: string; from?: number; to?: number; most: number },
     signal?: AbortSignal,
   ) => ask<MovedSeries>(`/api/moved?${query(asked)}`, signal),
+  compare: (
+    id: number,
+    asked: { from: number; to: number; vs: string; span: string },
+    signal?: AbortSignal,
+  ) => ask<Compared>(`/api/instances/${id}/compare?${query(asked)}`, signal),
+  leak: (id: number, at: number | undefined, signal?: AbortSignal) =>
+    ask<Leak>(`/api/instances/${id}/leak${atMoment(at)}`, signal),
   ranking: (id: number, counter: string, from: number, to: number, signal?: AbortSignal) =>
     ask<Ranking>(
       `/api/instances/${id}/ranking?counter=${encodeURIComponent(counter)}&from=${from}&to=${to}`,

@@ -708,6 +708,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/instances/{id}/leak': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['leak']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}/facts': {
     parameters: {
       query?: never
@@ -732,6 +748,22 @@ export interface paths {
       cookie?: never
     }
     get: operations['executions']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/instances/{id}/compare': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['compare']
     put?: never
     post?: never
     delete?: never
@@ -1975,6 +2007,21 @@ export interface components {
       looked: number
       days: components['schemas']['EarlierDay'][]
     }
+    Leak: {
+      verdict: string
+      /** Format: int32 */
+      days: number
+      /** Format: double */
+      perDay: number | null
+      /** Format: double */
+      hoursLeast: number | null
+      /** Format: double */
+      hoursMost: number | null
+      at: number[]
+      floors: number[]
+      /** Format: int64 */
+      since: number
+    }
     ToldFact: {
       name: string
       value: string
@@ -2027,6 +2074,61 @@ export interface components {
       executions: components['schemas']['Execution'][]
       /** Format: int64 */
       beyond: number
+    }
+    Compared: {
+      against: string
+      before: components['schemas']['ComparedStretch']
+      after: components['schemas']['ComparedStretch']
+      rows: components['schemas']['ComparedSeries'][]
+      /** Format: int32 */
+      same: number
+      /** Format: int32 */
+      notComparable: number
+      settings: components['schemas']['ComparedSetting'][]
+      statements: components['schemas']['ComparedStatement'][]
+    }
+    ComparedSeries: {
+      /** Format: int32 */
+      series: number
+      counter: string
+      title: string
+      labels: {
+        [key: string]: string
+      }
+      about: string
+      unit: string
+      worse: string
+      /** Format: double */
+      before: number
+      /** Format: double */
+      after: number
+      /** Format: double */
+      shift: number
+      /** Format: double */
+      usual: number | null
+      verdict: string
+      /** Format: double */
+      size: number
+      /** Format: double */
+      perWork: number | null
+    }
+    ComparedSetting: {
+      name: string
+      before: string
+      after: string
+    }
+    ComparedStatement: {
+      fingerprint: string
+      text: string
+      kind: string
+      /** Format: double */
+      callsPerSecond: number
+    }
+    ComparedStretch: {
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      to: number
     }
     Busy: {
       at: number[]
@@ -3568,6 +3670,30 @@ export interface operations {
       }
     }
   }
+  leak: {
+    parameters: {
+      query?: {
+        at?: number
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Leak']
+        }
+      }
+    }
+  }
   facts: {
     parameters: {
       query?: never
@@ -3618,6 +3744,33 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Executions']
+        }
+      }
+    }
+  }
+  compare: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+        vs?: string
+        span?: string
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Compared']
         }
       }
     }

@@ -5,7 +5,17 @@ export type Question = { key: string; name: string; path: string; why: string }
 
 /** The pages that answer a question of what is picked. */
 export const QUESTION_PATHS = [
-  ...['/now', '/sessions', '/statements', '/locks', '/memory', '/pools', '/counters', '/baseline'],
+  ...[
+    '/now',
+    '/sessions',
+    '/statements',
+    '/locks',
+    '/memory',
+    '/pools',
+    '/counters',
+    '/baseline',
+    '/compare',
+  ],
   ...['/applications', '/facts', '/beans'],
 ]
 const HEAP = ['jvm', 'appserver', 'jamjar']
@@ -36,7 +46,7 @@ export function questions(picked: Instance[]): Question[] {
     ask('6', 'Pools', '/pools', some(POOLS) ? '' : 'It tells of no pools: of application servers.'),
     ask('7', 'Counters', '/counters'),
     ask('8', 'Baseline', '/baseline'),
-    ask('9', 'Compare', '', 'Two windows cannot be compared yet.'),
+    ask('9', 'Compare', '/compare'),
     ask(
       '',
       'Applications',

@@ -8,6 +8,7 @@ import LevelBar from '@/series/LevelBar.vue'
 import { useSeriesThen } from '@/series/useSeries'
 import WhenShown from '@/series/WhenShown.vue'
 import ValueCell from '@/series/ValueCell.vue'
+import LeakLine from './LeakLine.vue'
 import { usePicked } from '@/window/usePicked'
 
 /** Is it the heap? The floor, the pools of memory, the collections, and what the threads do. */
@@ -74,6 +75,7 @@ const leads = computed(() =>
     </p>
     <template v-else>
       <WhenShown :when="when" />
+      <LeakLine v-for="i in here" :key="i.id" :instance="i" :named="several" />
       <table class="rows">
         <thead>
           <tr>

@@ -110,8 +110,11 @@ const left = (row: MovedRow) =>
 <template>
   <section aria-label="What moved">
     <div class="head">
-      <h1>{{ live ? 'Most outside its normal now' : 'What moved' }}</h1>
-      <span v-if="!live && answer" class="soft">{{ windowInWords(answer.from, answer.to) }}</span>
+      <h2>
+        {{
+          live || !answer ? 'Most outside its normal now' : windowInWords(answer.from, answer.to)
+        }}
+      </h2>
       <label
         ><span class="soft">of</span>
         <ElSelect
@@ -219,8 +222,8 @@ const left = (row: MovedRow) =>
   align-items: baseline;
   padding-bottom: 8px;
 }
-h1 {
-  font-size: 18px;
+h2 {
+  font-size: 16px;
 }
 label {
   display: flex;

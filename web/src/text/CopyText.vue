@@ -2,7 +2,12 @@
 import { ref } from 'vue'
 
 /** A text to be taken along as it stands. */
-const props = defineProps<{ text: string; what: string }>()
+const props = defineProps<{
+  text: string
+  what: string
+  /** Words, not a command. */
+  plain?: boolean
+}>()
 const copied = ref('')
 
 async function copy() {
@@ -13,7 +18,8 @@ async function copy() {
 
 <template>
   <div class="copy">
-    <pre>{{ text }}</pre>
+    <p v-if="plain" class="words">{{ text }}</p>
+    <pre v-else>{{ text }}</pre>
     <button class="link" type="button" @click="copy">
       {{ copied === text ? 'copied' : `copy the ${what}` }}
     </button>
@@ -26,6 +32,10 @@ async function copy() {
   align-items: flex-start;
   gap: 12px;
   margin: 4px 0;
+}
+.words {
+  flex: 1;
+  font-size: 15px;
 }
 pre {
   flex: 1;

@@ -62,10 +62,12 @@ class ArchitectureTest {
       List.of(
           List.of(
               "beans",
+              "compare",
               "endpoints",
               "estate",
               "facts",
               "health",
+              "heap",
               "keeping",
               "moved",
               "sealing",

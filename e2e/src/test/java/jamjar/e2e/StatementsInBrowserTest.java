@@ -140,6 +140,7 @@ class StatementsInBrowserTest {
 
   @Test
   void what_an_engine_runs_now_is_there_a_minute_later_without_its_values() throws Exception {
+    int[] ran = new int[1];
     try (Connection program = site.folder().connect("tide-tables");
         Statement statement = program.createStatement()) {
       Await.until(
@@ -149,6 +150,7 @@ class StatementsInBrowserTest {
             // what ran before it was read first is in no increase: some run each time
             for (int i = 0; i < 10; i++) {
               statement.execute("select id from tide where height = 'planted-" + i + "'");
+              ran[0]++;
             }
             return now().toString().contains("select id from tide");
           });
@@ -161,7 +163,7 @@ class StatementsInBrowserTest {
             .findFirst()
             .orElseThrow();
     assertThat(row.get("name").asString()).isEqualTo("select id from tide where height = ?");
-    assertThat(row.get("calls").asLong() % 10).isZero();
+    assertThat(row.get("calls").asInt()).isBetween(1, ran[0]);
     assertThat(row.get("users").toString()).isEqualTo("[\"postgres\"]");
     assertThat(told.toString()).doesNotContain("planted");
     double shares =

@@ -164,23 +164,43 @@ public class SeriesSamples {
   /** As above, of some series of an instance. */
   public void minutes(
       int instance, List<SeriesRow> rows, long from, int minutes, TakingMinutes taking) {
-    if (rows.isEmpty() || minutes == 0) {
+    Schedule schedule = recipes.scheduleOf(instance);
+    means(
+        instance,
+        rows,
+        from,
+        Timeline.MINUTE,
+        minutes,
+        (series, counter, means) -> {
+          thinOut(means, from, (int) (schedule.millis(counter) / Timeline.MINUTE));
+          taking.take(series, counter, means);
+        });
+  }
+
+  /**
+   * The means of series of an instance in steps.
+   *
+   * @param from begin of the first step, epoch ms
+   * @param width of a step, ms: whole minutes
+   * @param taking gets of each series its steps; NaN for a gap, a thin step or too few
+   */
+  public void means(
+      int instance, List<SeriesRow> rows, long from, long width, int steps, TakingMinutes taking) {
+    if (rows.isEmpty() || steps == 0) {
       return;
     }
     Schedule schedule = recipes.scheduleOf(instance);
     Recipe recipe = schedule.recipe();
     Map<SeriesRow, int[]> parts = parts(instance, rows);
-    // as wide as what fits steps of a minute
-    long to = from + minutes * Timeline.MINUTE;
+    // as wide as what fits such steps
+    long to = from + steps * width;
     reader.readApart(
-        window(instance, schedule, rows, from, to, 2 * Timeline.MINUTE),
+        window(instance, schedule, rows, from, to, 2.0 * width),
         rows.stream().map(parts::get).toList(),
         (i, stepped) -> {
           CounterDefinition counter = recipe.counters().get(rows.get(i).counter());
           double[] means =
-              Charting.steps(
-                  counter, partShape(recipe, counter), stepped, from, Timeline.MINUTE, minutes);
-          thinOut(means, from, (int) (schedule.millis(counter) / Timeline.MINUTE));
+              Charting.steps(counter, partShape(recipe, counter), stepped, from, width, steps);
           taking.take(rows.get(i), counter, means);
         });
   }

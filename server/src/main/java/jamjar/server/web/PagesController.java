@@ -16,6 +16,7 @@ class PagesController {
     "/alerts",
     "/beans",
     "/baseline",
+    "/compare",
     "/counters",
     "/moved",
     "/sessions",

@@ -1,0 +1,171 @@
+package jamjar.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import jamjar.core.reading.SeriesKey;
+import jamjar.core.session.StatementText;
+import jamjar.core.statement.Counted;
+import jamjar.core.statement.StatementCounts;
+import jamjar.core.statement.StatementKey;
+import jamjar.store.intake.Intake;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Six weeks of an engine that was changed at one noon, and put back two days later. */
+class CompareApiTest {
+  private static final SeriesKey ACTIVE = SeriesKey.of("sessions.active");
+  private static final SeriesKey SESSIONS = SeriesKey.of("sessions.total");
+  private static final Instant TODAY = Instant.now().truncatedTo(ChronoUnit.DAYS);
+  private static final Instant CHANGED = TODAY.minus(5, ChronoUnit.DAYS).plusSeconds(43_200);
+  private static final Instant BACK = CHANGED.plus(2, ChronoUnit.DAYS);
+  private static final StatementText OLD = StatementText.of("select a from b");
+  private static final StatementText FRESH = StatementText.of("select a from c");
+
+  private static RunningServer server;
+  private static int engine;
+  private static int other;
+
+  @BeforeAll
+  static void start() throws Exception {
+    server = new RunningServer();
+    engine = server.instance("booking-db-a", "booking-db", "Northquay");
+    other = server.instance("booking-db-b", "booking-db", "Southmole");
+    for (int id : new int[] {engine, other}) {
+      Minutely.bring(
+          server, 40, at -> Minutely.at(id, at, List.of(ACTIVE, SESSIONS), values(id, at)));
+    }
+    Intake intake = server.bean(Intake.class);
+    fact(intake, CHANGED.minus(20, ChronoUnit.DAYS), List.of(), "4");
+    fact(intake, CHANGED, List.of("settings/random_page_cost"), "1.1");
+    intake.awaitBrought(Duration.ofSeconds(60));
+    for (int hour = -24; hour < 24; hour++) {
+      Instant begin = CHANGED.plus(hour, ChronoUnit.HOURS);
+      List<Counted> minutes = new ArrayList<>();
+      for (int m = 0; m < 60; m++) {
+        minutes.add(minute(begin.plusSeconds(60L * m + 30), hour < 0 ? OLD : FRESH));
+      }
+      server.store().statements().put(engine, begin, minutes);
+    }
+    server
+        .store()
+        .statements()
+        .tell(
+            engine, Map.of(OLD.fingerprint(), OLD.text(), FRESH.fingerprint(), FRESH.text()), BACK);
+  }
+
+  private static void fact(Intake intake, Instant at, List<String> ended, String value) {
+    intake.facts(engine, at, ended, Map.of("settings/random_page_cost", value), Optional.empty());
+  }
+
+  private static Counted minute(Instant at, StatementText text) {
+    StatementKey key = new StatementKey("web", "bookings", text.fingerprint(), true);
+    return new Counted(
+        at, 60_000, 0, new TreeMap<>(Map.of(key, new StatementCounts(60, 60_000, 60, 0, 0, 0))));
+  }
+
+  private static double[] values(int id, Instant at) {
+    boolean bad = id == engine && !at.isBefore(CHANGED) && at.isBefore(BACK);
+    double wave = 10 * Math.sin(at.getEpochSecond() / 86_400.0 * 2 * Math.PI);
+    return new double[] {20 + wave + (bad ? 30 : 0), 200 + wave + at.getEpochSecond() / 60 % 3};
+  }
+
+  @AfterAll
+  static void end() throws Exception {
+    server.close();
+  }
+
+  private static JsonNode since(Instant at, String title, String span) throws Exception {
+    Map<String, Object> marker =
+        Map.of(
+            "kind",
+            "change",
+            "title",
+            title,
+            "note",
+            "",
+            "from",
+            at.toEpochMilli(),
+            "reach",
+            Map.of("level", "instance", "of", "" + engine));
+    int id = server.send("POST", "/api/markers", marker).body().get("id").asInt();
+    return compare("&vs=marker:" + id + "&span=" + span);
+  }
+
+  private static JsonNode compare(String more) throws Exception {
+    return server.get(
+        "/api/instances/"
+            + engine
+            + "/compare?from="
+            + CHANGED.toEpochMilli()
+            + "&to="
+            + CHANGED.plus(1, ChronoUnit.DAYS).toEpochMilli()
+            + more);
+  }
+
+  @Test
+  void what_a_change_made_worse_is_told_at_its_marker_and_what_made_it_better_too()
+      throws Exception {
+    JsonNode worse = since(CHANGED, "index gone", "day");
+    assertThat(worse.get("against").asString()).isEqualTo("the day before “index gone”");
+    assertThat(worse.get("rows")).hasSize(1);
+    JsonNode active = worse.get("rows").get(0);
+    assertThat(active.get("counter").asString()).isEqualTo("sessions.active");
+    assertThat(active.get("verdict").asString()).isEqualTo("far_beyond");
+    assertThat(active.get("shift").asDouble()).isEqualTo(30, within(0.5));
+    assertThat(active.get("worse").asString()).isEqualTo("up");
+    assertThat(active.get("usual").asDouble()).isLessThan(1);
+    assertThat(worse.get("same").asInt()).isEqualTo(1);
+
+    JsonNode better = since(BACK, "index back", "day");
+    assertThat(better.get("rows").get(0).get("shift").asDouble()).isEqualTo(-30, within(0.5));
+    // within an hour it is seen, too
+    assertThat(since(BACK, "index back again", "hour").get("rows")).hasSize(1);
+  }
+
+  @Test
+  void settings_and_statements_that_changed_stand_first() throws Exception {
+    JsonNode day = compare("&vs=day");
+    assertThat(day.get("settings").get(0).get("name").asString()).isEqualTo("random_page_cost");
+    assertThat(day.get("settings").get(0).get("before").asString()).isEqualTo("4");
+    assertThat(day.get("settings").get(0).get("after").asString()).isEqualTo("1.1");
+    assertThat(day.get("statements").valueStream().map(s -> s.get("kind").asString()))
+        .containsExactlyInAnyOrder("new", "gone");
+    assertThat(day.get("statements").toString()).contains("select a from c");
+  }
+
+  @Test
+  void another_instance_or_a_week_before_are_compared_with_as_well() throws Exception {
+    JsonNode beside = compare("&vs=instance:" + other);
+    assertThat(beside.get("against").asString()).isEqualTo("booking-db-b");
+    assertThat(beside.get("rows").get(0).get("shift").asDouble()).isEqualTo(30, within(0.5));
+    JsonNode week = compare("&vs=week");
+    assertThat(week.get("rows").get(0).get("before").asDouble()).isEqualTo(20, within(1.0));
+  }
+
+  @Test
+  void what_cannot_be_compared_is_said() throws Exception {
+    assertThat(compare("&vs=ever").get("field").asString()).isEqualTo("vs");
+    assertThat(compare("&vs=marker:x").get("field").asString()).isEqualTo("vs");
+    assertThat(compare("&vs=marker:9999").get("title").asString()).isNotEmpty();
+    JsonNode brief =
+        server.get(
+            "/api/instances/"
+                + engine
+                + "/compare?from="
+                + CHANGED.toEpochMilli()
+                + "&to="
+                + CHANGED.plusSeconds(60).toEpochMilli());
+    assertThat(brief.get("field").asString()).isEqualTo("from");
+  }
+}

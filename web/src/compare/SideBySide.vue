@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
+import type { Compared, ComparedRow, Points } from '@/api/types'
+import BandChart from '@/chart/BandChart.vue'
+import { useZoom } from '@/window/useZoom'
+import { windowInWords } from '@/text/format'
+import { nameOf } from './words'
+
+/** One series in both stretches, one above the other in one scale. */
+const MOST = 240
+const props = defineProps<{
+  row: ComparedRow
+  before: Compared['before']
+  after: Compared['after']
+}>()
+const { zoom, undo } = useZoom()
+const { answer, failure } = useAnswer(
+  () => ({ series: props.row.series, before: props.before, after: props.after }),
+  async ({ series, before, after }, signal) => {
+    const ask = ({ from, to }: Compared['before']) => api.points([series], from, to, MOST, signal)
+    const [then, since] = await Promise.all([ask(before), ask(after)])
+    return { then: then[0], since: since[0] }
+  },
+  { instead: () => `${props.row.series} ${props.before.from} ${props.after.from}` },
+)
+const charts = computed(() => {
+  const { then, since } = answer.value ?? {}
+  const chart = (
+    title: string,
+    points: Points | undefined,
+    other: Points | undefined,
+    at: Compared['before'],
+  ) => ({
+    title,
+    points,
+    beside: other ? [other] : [],
+    ...at,
+  })
+  return [chart('Before', then, since, props.before), chart('After', since, then, props.after)]
+})
+</script>
+
+<template>
+  <article :aria-label="`${nameOf(row)}, before and after`">
+    <h3>{{ nameOf(row) }}</h3>
+    <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+    <template v-for="chart in charts" :key="chart.title">
+      <p class="soft">{{ chart.title }}: {{ windowInWords(chart.from, chart.to) }}</p>
+      <BandChart
+        class="chart"
+        :points="chart.points"
+        :beside="chart.beside"
+        :from="chart.from"
+        :to="chart.to"
+        :unit="row.unit"
+        :good-end="0"
+        :title="`${chart.title}, ${nameOf(row)}`"
+        @zoom="zoom"
+        @back="undo"
+      />
+    </template>
+  </article>
+</template>
+
+<style scoped>
+article {
+  padding: 10px 12px;
+  background: var(--card);
+  border: 1px solid var(--line);
+  border-radius: 4px;
+}
+h3 {
+  overflow: hidden;
+  font-size: 14px;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+p {
+  font-size: 12.5px;
+}
+.chart {
+  height: 110px;
+  margin-left: -12px;
+}
+</style>

@@ -1,0 +1,81 @@
+import type { Compared, ComparedRow } from '@/api/types'
+import { labelsOf } from '@/series/labels'
+import { many, number } from '@/text/format'
+
+/** What changed, in words fit for a ticket: no number without what it was, no names of statistics. */
+
+export type Way = 'better' | 'worse' | 'more' | 'less'
+
+/** Better and worse by the direction in which the counter gets worse; where it has none, more and less. */
+export function wayOf(row: Pick<ComparedRow, 'shift' | 'worse'>): Way {
+  const more = row.shift > 0
+  if (row.worse === 'up') return more ? 'worse' : 'better'
+  if (row.worse === 'down') return more ? 'better' : 'worse'
+  return more ? 'more' : 'less'
+}
+
+export const isBeyond = (row: ComparedRow) => row.verdict !== 'within'
+
+export function verdictOf(row: ComparedRow): string {
+  if (!isBeyond(row)) return 'within its usual change'
+  const far = row.verdict === 'far_beyond' ? 'far beyond' : 'beyond'
+  const unknown =
+    row.usual === null ? 'its usual change is not known yet' : `${far} its usual change`
+  const each =
+    row.perWork !== null && Math.abs(row.perWork) < 0.1 ? '; for the work done as before' : ''
+  return `${wayOf(row)}, ${unknown}${each}`
+}
+
+export const nameOf = (row: ComparedRow) => [row.title, labelsOf(row)].filter(Boolean).join(' · ')
+
+const COUNTS = [
+  'none',
+  'one',
+  'two',
+  'three',
+  'four',
+  'five',
+  'six',
+  'seven',
+  'eight',
+  'nine',
+  'ten',
+]
+const counted = (n: number) => COUNTS[n] ?? `${n}`
+const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
+const verb = (n: number) => (n === 1 ? 'is' : 'are')
+
+/** What can be pasted into a ticket. */
+export function sentenceOf(told: Compared, instance: string): string {
+  const beyond = told.rows.filter(isBeyond)
+  const better = beyond.filter((row) => wayOf(row) === 'better').length
+  const worse = beyond.filter((row) => wayOf(row) === 'worse').length
+  const other = beyond.length - better - worse
+  const as = told.same + told.rows.length - beyond.length
+  const all = as + beyond.length
+  const first = beyond[0]
+  const parts = [
+    first
+      ? `Against ${told.against}, ${nameOf(first)} of ${instance} went from ${number(first.before, first.unit)} to ${number(first.after, first.unit)}.`
+      : `Against ${told.against}, nothing of ${instance} changed beyond its usual change.`,
+  ]
+  if (all) {
+    const told = [
+      better ? `${counted(better)} ${verb(better)} better` : '',
+      worse ? `${counted(worse)} ${verb(worse)} worse` : '',
+      other ? `${counted(other)} ${verb(other)} higher or lower` : '',
+    ].filter(Boolean)
+    const of = `of ${many(all, 'counter')}`
+    parts.push(
+      told.length
+        ? `${capital(told.join(', '))} beyond their usual change, ${as} ${verb(as)} as before, ${of}.`
+        : `${capital(counted(as))} ${of} ${verb(as)} as before.`,
+    )
+  }
+  const changed = [
+    told.settings.length ? many(told.settings.length, 'setting') : '',
+    told.statements.length ? many(told.statements.length, 'statement') : '',
+  ].filter(Boolean)
+  if (changed.length) parts.push(`${capital(changed.join(' and '))} changed.`)
+  return parts.join(' ')
+}
