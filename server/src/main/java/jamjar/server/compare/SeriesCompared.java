@@ -33,6 +33,10 @@ class SeriesCompared {
   private static final int WEEKS = 4;
 
   private static final long QUARTER = 15 * Timeline.MINUTE;
+  private static final String BOTH = "both";
+
+  /** A label that changed by so much of what the whole did is the whole. */
+  private static final double NEARLY_ALL = 0.9;
 
   /** What an instance does; the first of them that it counts. */
   private static final List<String> WORK =
@@ -109,8 +113,30 @@ class SeriesCompared {
         rows.add(row(row, one, counter, told, perWork));
       }
     }
-    rows.sort(Comparator.comparingDouble(one -> -one.size()));
+    dropOnlyLabels(rows, all);
+    // what is neither better nor worse comes after
+    rows.sort(
+        Comparator.comparing((CompareView.Row one) -> one.worse().equals(BOTH))
+            .thenComparing(one -> -one.size()));
     return new Told(rows, same, notComparable);
+  }
+
+  /** One label that says what the whole says is left out. */
+  private static void dropOnlyLabels(List<CompareView.Row> rows, List<SeriesRow> all) {
+    Map<String, Integer> labels = new HashMap<>();
+    all.stream()
+        .filter(one -> !one.labels().isEmpty())
+        .forEach(one -> labels.merge(one.counter(), 1, Integer::sum));
+    Map<String, Double> whole = new HashMap<>();
+    rows.stream()
+        .filter(row -> row.labels().isEmpty())
+        .forEach(row -> whole.put(row.counter(), Math.abs(row.shift())));
+    rows.removeIf(
+        row ->
+            !row.labels().isEmpty()
+                && whole.containsKey(row.counter())
+                && (labels.get(row.counter()) == 1
+                    || Math.abs(row.shift()) >= NEARLY_ALL * whole.get(row.counter())));
   }
 
   private Map<Key, double[]> before(

@@ -80,7 +80,7 @@ class LeakController {
       days.add(from);
       floors.add(figures.least());
     }
-    Leak leak = longest(floors.stream().mapToDouble(Double::doubleValue).toArray());
+    Leak leak = mostEven(floors.stream().mapToDouble(Double::doubleValue).toArray());
     return new LeakView(
         leak.verdict().name().toLowerCase(Locale.ROOT),
         leak.days(),
@@ -92,21 +92,23 @@ class LeakController {
         since.toEpochMilli());
   }
 
-  /** Of what climbs over some of the last days the longest; else what is said of all. */
-  private static Leak longest(double[] floors) {
-    Leak all = Leak.of(floors, WALL);
-    if (all.verdict() != Verdict.NONE) {
-      return all;
-    }
+  /** Of what climbs over some of the last days what does so the most evenly; else what of all. */
+  private static Leak mostEven(double[] floors) {
+    Leak found = Leak.of(floors, WALL);
     for (int days : DAYS) {
       if (days < floors.length) {
         Leak some = Leak.of(Arrays.copyOfRange(floors, floors.length - days, floors.length), WALL);
-        if (some.verdict() == Verdict.CLIMBS) {
-          return some;
+        boolean first = found.verdict() != Verdict.CLIMBS;
+        if (some.verdict() == Verdict.CLIMBS && (first || range(some) < range(found))) {
+          found = some;
         }
       }
     }
-    return all;
+    return found;
+  }
+
+  private static double range(Leak leak) {
+    return leak.hoursMost() / leak.hoursLeast();
   }
 
   /** When the process that ran then began, as far as that was told. */

@@ -27,6 +27,9 @@ public class SeriesSamples {
   /** Readings on either side of a window that reach into it, in intervals. */
   private static final long MARGIN = 3;
 
+  /** As often it may have been read before, ms: what is set now says nothing of then. */
+  private static final long SELDOM = 60_000;
+
   /** Of a window in one the steps at its ends, of which parts lie outside, weigh little. */
   private static final double FINE = 100;
 
@@ -117,7 +120,12 @@ public class SeriesSamples {
             .mapToLong(row -> schedule.millis(schedule.recipe().counters().get(row.counter())))
             .summaryStatistics();
     return new Window(
-        instance, from, to, Math.max(1, intervals.getMin()), MARGIN * intervals.getMax(), width);
+        instance,
+        from,
+        to,
+        Math.max(1, intervals.getMin()),
+        MARGIN * Math.max(SELDOM, intervals.getMax()),
+        width);
   }
 
   /**

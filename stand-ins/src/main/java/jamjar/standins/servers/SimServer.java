@@ -291,6 +291,9 @@ public final class SimServer implements AutoCloseable {
     webSessions = Math.max(0, webSessions + came - left);
     boolean up = mischief.on(name(), Kind.QUEUE_UP);
     queues.forEach(queue -> queue(queue, now, up, seconds));
+    if (story.restarts(profile, now.minusSeconds(seconds), now)) {
+      jvm.restart(profile.floor());
+    }
     story.floor(profile, now).ifPresent(jvm::keeps);
     Map<String, Integer> waiting = new LinkedHashMap<>();
     pools.forEach(pool -> waiting.put(pool.told.name(), pool.waiters));

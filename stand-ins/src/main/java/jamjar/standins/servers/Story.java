@@ -22,6 +22,7 @@ public final class Story {
   public static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
   static final String SOUTHMOLE = "Southmole";
   private static final String LEAKING = "freight-2";
+  private static final String RELEASED = "freight";
   private static final double LEAK_PER_DAY = 0.019;
   private static final double SLOWER = 1.9;
 
@@ -111,8 +112,8 @@ public final class Story {
   /** Since a release the heap floor of one server climbs; the next release ends it. */
   public List<Mark> marks() {
     return List.of(
-        new Mark("release 4.8", "freight 4.8", "freight", leakFrom),
-        new Mark("release 4.9", "freight 4.9, with a restart of all of them", "freight", leakTo));
+        new Mark("release 4.8", "freight 4.8", RELEASED, leakFrom),
+        new Mark("release 4.9", "freight 4.9, with a restart of all of them", RELEASED, leakTo));
   }
 
   /** What is kept of the old generation where that is another share than usual. */
@@ -122,6 +123,14 @@ public final class Story {
     }
     double days = Duration.between(leakFrom, at).toMinutes() / 1440.0;
     return OptionalDouble.of(profile.floor() + LEAK_PER_DAY * days);
+  }
+
+  /** Whether a server began anew between two moments: with the release that ended the leak. */
+  boolean restarts(Profile profile, Instant after, Instant until) {
+    return told
+        && profile.group().equals(RELEASED)
+        && leakTo.isAfter(after)
+        && !leakTo.isAfter(until);
   }
 
   /** In the check-in wave of a Saturday the booking pools run empty. */

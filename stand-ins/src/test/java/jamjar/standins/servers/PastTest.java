@@ -79,6 +79,10 @@ class PastTest {
     assertThat(floors[1]).isGreaterThan(floors[0] + 0.25);
     assertThat(floor(END.minus(Duration.ofDays(1)))).isLessThan(floors[0] + 0.2);
 
+    // with it they began anew
+    Instant cured = STORY.marks().get(1).at();
+    assertThat(floor(cured.plusSeconds(1_800))).isLessThan(floors[0] + 0.2);
+
     // nothing came from one site
     Story.Stretch gap = STORY.cutOff();
     List<Reading> south =
