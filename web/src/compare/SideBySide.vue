@@ -44,7 +44,7 @@ const charts = computed(() => {
 
 <template>
   <article :aria-label="`${nameOf(row)}, before and after`">
-    <h3>{{ nameOf(row) }}</h3>
+    <h2>{{ nameOf(row) }}</h2>
     <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
     <template v-for="chart in charts" :key="chart.title">
       <p class="soft">{{ chart.title }}: {{ windowInWords(chart.from, chart.to) }}</p>
@@ -71,7 +71,7 @@ article {
   border: 1px solid var(--line);
   border-radius: 4px;
 }
-h3 {
+h2 {
   overflow: hidden;
   font-size: 14px;
   text-overflow: ellipsis;

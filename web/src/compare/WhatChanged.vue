@@ -10,7 +10,7 @@ const { link } = useLink()
 
 <template>
   <article aria-label="What was changed">
-    <h3>What was changed</h3>
+    <h2>What was changed</h2>
     <p v-if="!told.settings.length && !told.statements.length" class="soft">
       No setting that it tells of, and no statement that is new or gone.
     </p>
@@ -40,7 +40,7 @@ article {
   border: 1px solid var(--line);
   border-radius: 4px;
 }
-h3 {
+h2 {
   font-size: 14px;
 }
 dl {

@@ -38,9 +38,9 @@ const climbs = computed(() => answer.value?.verdict === 'climbs')
       </summary>
       <p class="soft">
         Looked at is the lowest floor of each whole day since the day after the last start, of the
-        last 21, 14, 10, 7, 5 or 4 days: those over which it climbs the most evenly count. It climbs where
-        the middle of the slopes between any two days is at least 0.5 % of the maximum a day, so
-        many pairs of days climb that chance would do it in one of twenty orders at most, and the
+        last 21, 14, 10, 7, 5 or 4 days: those over which it climbs the most evenly count. It climbs
+        where the middle of the slopes between any two days is at least 0.5 % of the maximum a day,
+        so many pairs of days climb that chance would do it in one of twenty orders at most, and the
         last three days still climb. The range is that of the middle eight tenths of the slopes.
       </p>
       <p v-if="answer.at.length" class="days">

@@ -42,7 +42,7 @@ function toggle(s: Series) {
       placeholder="a word, a unit, or a question: who is waiting"
       aria-label="Search counters"
       clearable
-      @keydown.enter="found[0] && toggle(found[0])"
+      @keydown.enter.prevent="found[0] && toggle(found[0])"
     />
     <p class="soft count">
       {{ found.length }} of {{ series.length }}; Enter takes the first
