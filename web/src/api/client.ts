@@ -42,6 +42,7 @@ import type {
   MovedSeries,
   Compared,
   Leak,
+  PoolCheck,
   Statements,
   Threads,
   ThreadsTaken,
@@ -214,6 +215,8 @@ export const api = {
   ) => ask<Compared>(`/api/instances/${id}/compare?${query(asked)}`, signal),
   leak: (id: number, at: number | undefined, signal?: AbortSignal) =>
     ask<Leak>(`/api/instances/${id}/leak${atMoment(at)}`, signal),
+  poolChecks: (id: number, from: number, to: number, signal?: AbortSignal) =>
+    ask<PoolCheck[]>(`/api/instances/${id}/pools/check?${query({ from, to })}`, signal),
   ranking: (id: number, counter: string, from: number, to: number, signal?: AbortSignal) =>
     ask<Ranking>(
       `/api/instances/${id}/ranking?counter=${encodeURIComponent(counter)}&from=${from}&to=${to}`,

@@ -644,6 +644,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/instances/{id}/pools/check': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['check']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}/log': {
     parameters: {
       query?: never
@@ -1201,6 +1217,7 @@ export interface components {
       interval: number
       facts: components['schemas']['Fact'][]
       jar: components['schemas']['JarView']
+      outside: components['schemas']['OutsideNormal']
       restart: string
     }
     InstanceView: {
@@ -1240,6 +1257,18 @@ export interface components {
       low: number | null
       /** Format: double */
       high: number | null
+    }
+    OutsideNormal: {
+      title: string
+      /** Format: double */
+      value: number
+      unit: string
+      /** Format: double */
+      distance: number
+      /** Format: double */
+      low: number
+      /** Format: double */
+      high: number
     }
     Group: {
       name: string
@@ -1894,6 +1923,24 @@ export interface components {
       at: number | null
       by: string
       checks: components['schemas']['CheckView'][]
+    }
+    PoolCheck: {
+      labels: {
+        [key: string]: string
+      }
+      verdict: string
+      /** Format: double */
+      inUse: number | null
+      /** Format: double */
+      perSecond: number | null
+      /** Format: double */
+      hold: number | null
+      /** Format: double */
+      holdHigh: number | null
+      /** Format: double */
+      expected: number | null
+      /** Format: double */
+      notBack: number
     }
     Log: {
       read: boolean
@@ -3568,6 +3615,31 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Ranking']
+        }
+      }
+    }
+  }
+  check: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PoolCheck'][]
         }
       }
     }

@@ -5,7 +5,7 @@ type Schemas = components['schemas']
 type Maybe<T, K extends keyof T> = Omit<T, K> & { [P in K]: T[P] | null }
 
 export type Jar = Schemas['JarView']
-export type InstanceState = Maybe<Schemas['InstanceState'], 'jar'>
+export type InstanceState = Maybe<Schemas['InstanceState'], 'jar' | 'outside'>
 export type Instance = Omit<Schemas['InstanceView'], 'state'> & { state: InstanceState }
 export type InstanceBody = Schemas['InstanceBody']
 export type Series = Schemas['SeriesView']
@@ -63,6 +63,7 @@ export type MovedRow = Schemas['MovedRow']
 export type Compared = Schemas['Compared']
 export type ComparedRow = Schemas['ComparedSeries']
 export type Leak = Schemas['Leak']
+export type PoolCheck = Schemas['PoolCheck']
 export type Threads = Schemas['Threads']
 export type ThreadsTaken = Schemas['ThreadsTaken']
 export type EarlierHolders = Schemas['EarlierHolders']

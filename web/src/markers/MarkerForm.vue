@@ -5,6 +5,7 @@ import { computed, reactive, ref } from 'vue'
 import { api, fieldOf, inWords } from '@/api/client'
 import { useGoing } from '@/frame/useGoing'
 import { useInstances } from '@/instances/useInstances'
+import { useLink } from '@/window/useLink'
 import { usePicked } from '@/window/usePicked'
 import { MARKS, useMarkers } from './useMarkers'
 
@@ -51,6 +52,20 @@ const reaches = computed(() => {
     ...groups.map((g) => ({ value: `group ${g}`, label: `the group ${g}` })),
     ...instances.value.map((i) => ({ value: `instance ${i.id}`, label: i.name })),
   ]
+})
+/** What it made better or worse, of the first instance that it is about. */
+const { link } = useLink()
+const compared = computed(() => {
+  const of = before?.reach
+  if (!before || !of || before.from > Date.now()) return ''
+  const first = picked.value[0]
+  const about = instances.value.filter(
+    (i) =>
+      of.level === 'all' ||
+      of.of === (of.level === 'site' ? i.site : of.level === 'group' ? i.group : `${i.id}`),
+  )
+  const pick = about.some((i) => i.id === first) ? first : about[0]?.id
+  return pick === undefined ? '' : link('/compare', { pick, vs: `marker:${before.id}` })
 })
 const failure = ref('')
 const fault = ref('')
@@ -125,6 +140,11 @@ function save() {
       ></label>
       <label>Note<ElInput v-model="form.note" type="textarea" :rows="2" aria-label="Note" /></label>
       <p v-if="MEANS[form.kind]" class="soft">{{ MEANS[form.kind] }}</p>
+      <p v-if="compared">
+        <RouterLink class="link" :to="compared" @click="emit('close')"
+          >compare before and after it</RouterLink
+        >
+      </p>
       <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
       <div class="buttons">
         <ElButton type="primary" native-type="submit" :disabled="!form.title.trim()">{{

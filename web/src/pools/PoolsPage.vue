@@ -13,6 +13,7 @@ import { seconds } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { usePicked } from '@/window/usePicked'
 import { useLink } from '@/window/useLink'
+import PoolCheckLine from './PoolCheckLine.vue'
 
 /** Is it threads, pool or queue? Levels against their maximum, who waits, and how long. */
 type Part = { caption: string; what: string; prefix: string; columns: Column[]; charts: string[] }
@@ -143,6 +144,12 @@ function drain({ by }: Labelled) {
       {{ nameOf(shown.row)
       }}<span v-if="several" class="soft"> · {{ shown.row.instance.name }}</span>
     </h2>
+    <PoolCheckLine
+      v-if="shown && 'pool' in shown.row.labels"
+      :instance="shown.row.instance.id"
+      :pool="shown.row.labels"
+      :name="nameOf(shown.row)"
+    />
     <ChartGrid :cells="cells" />
   </section>
 </template>

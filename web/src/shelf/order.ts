@@ -2,7 +2,7 @@ import type { Instance } from '@/api/types'
 import { isOwn } from '@/instances/kinds'
 import { grouped } from '@/text/grouped'
 
-/** How an instance stands: silent, critical, warning, or calm. */
+/** How an instance stands: silent, critical, warning, outside its normal, or calm. */
 export type Standing = { kind: string; sign: string; fact: string }
 export type Placed = { instance: Instance; standing: Standing }
 /** How many of a group are read, of how many there should be. */
@@ -15,7 +15,7 @@ export type Group = {
 }
 export type Site = { name: string; groups: Group[]; reading: number; total: number }
 
-const RANK: Record<string, number> = { critical: 3, warning: 2, silent: 1, calm: 0 }
+const RANK: Record<string, number> = { critical: 4, warning: 3, silent: 2, outside: 1, calm: 0 }
 /** gate-2 comes before gate-10. */
 const NAMES = new Intl.Collator('en', { numeric: true })
 const name = (a: { name: string }, b: { name: string }) => NAMES.compare(a.name, b.name)

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Instance } from '@/api/types'
-import { factOf, factParts, isSilent, unreadInWords } from './useShelf'
+import { factOf, factParts, isSilent, outsideOf, unreadInWords } from './useShelf'
 
 const instance = (state: object) =>
   ({
@@ -23,6 +23,24 @@ describe('the fact beside a name', () => {
     expect(factOf(instance({ state: 'paused', facts: [floor] }))).toBe('paused')
     expect(factOf(instance({ restart: 'max_connections', facts: [floor] }))).toBe('↻ restart due')
     expect(factOf(instance({}))).toBe('first reading …')
+  })
+
+  it('says what is outside its normal, with that', () => {
+    const outside = {
+      title: 'Pool in use · bookingPool',
+      value: 71,
+      unit: '%',
+      distance: 7.2,
+      low: 4,
+      high: 9,
+    }
+    expect(outsideOf(instance({ outside }))).toEqual({
+      kind: 'outside',
+      sign: '▵ 7.2×',
+      fact: '71.0 % pool in use · bookingPool · normal 4.00 – 9.00 %',
+    })
+    expect(outsideOf(instance({ outside: null }))).toBeUndefined()
+    expect(outsideOf(instance({ outside, state: 'paused' }))).toBeUndefined()
   })
 
   it('counts those that are not read by how that is', () => {

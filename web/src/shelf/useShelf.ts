@@ -4,6 +4,7 @@ import { kindOf, SIGN, titleOf, valueOf } from '@/alerts/alert'
 import { useAlerts } from '@/alerts/useAlerts'
 import { useGroups } from '@/groups/useGroups'
 import { useInstances } from '@/instances/useInstances'
+import { departure } from '@/series/told'
 import { number, range } from '@/text/format'
 import { bySite, isPaused, type Site, type Standing } from './order'
 
@@ -40,6 +41,18 @@ export function factOf(instance: Instance): string {
   return of ? `${of} ${value}` : value
 }
 
+/** What is outside its normal though no limit is passed; never in the colour of an alert. */
+export function outsideOf(instance: Instance): Standing | undefined {
+  const { outside } = instance.state
+  if (!outside || isPaused(instance) || instance.state.restart) return undefined
+  const { title, value, unit, distance, low, high } = outside
+  return {
+    kind: 'outside',
+    sign: departure(distance),
+    fact: `${number(value, unit)} ${title.charAt(0).toLowerCase()}${title.slice(1)} · normal ${range(low, high, unit)}`,
+  }
+}
+
 const byName = ref(false)
 
 /** The instances by site and group; those that depart from calm first, unless sorted by name. */
@@ -56,7 +69,7 @@ export function useShelf() {
     }
     const due = instance.state.restart ? ' · ↻ restart due' : ''
     if (!alert || kindOf(alert) === 'silent') {
-      return { kind: 'calm', sign: '', fact: factOf(instance) }
+      return outsideOf(instance) ?? { kind: 'calm', sign: '', fact: factOf(instance) }
     }
     const normal =
       alert.normalLow === null || alert.normalHigh === null

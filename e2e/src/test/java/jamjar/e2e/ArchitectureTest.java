@@ -70,6 +70,7 @@ class ArchitectureTest {
               "heap",
               "keeping",
               "moved",
+              "pools",
               "sealing",
               "series",
               "sessions",

@@ -187,6 +187,10 @@ class ServersInBrowserTest {
     Page page = site.page();
     page.navigate(site.address() + "/pools?pick=" + ids.get("booking-2"));
     assertThat(page.getByRole(AriaRole.TABLE, named("Connection pools"))).containsText("20 of 20");
+    // the work explains a few of them: the others are not given back
+    page.navigate(site.address() + "/pools?w=5min&pick=" + ids.get("booking-2"));
+    assertThat(page.getByRole(AriaRole.MAIN))
+        .containsText(Pattern.compile("Pool: [1-9]\\d* not coming back: "));
     assertThat(
             page.getByRole(AriaRole.NAVIGATION, named("Shelf"))
                 .getByTitle(Pattern.compile("^timetable-1: refused")))

@@ -17,6 +17,8 @@ import java.util.Locale;
  * @param interval seconds between two readings
  * @param facts the numbers that stand on the shelf; none while there is no reading
  * @param jar how full its jar is; null without limits or readings
+ * @param outside of its series that are outside their normal for five minutes the farthest; null
+ *     for none
  * @param restart the settings that were changed there and wait for a restart; empty for none
  */
 public record InstanceState(
@@ -33,10 +35,20 @@ public record InstanceState(
     int interval,
     List<Fact> facts,
     @Schema(types = {"object", "null"}) JarView jar,
+    @Schema(types = {"object", "null"}) Outside outside,
     String restart) {
 
   /** One number with its unit. */
   public record Fact(String title, double value, String unit) {}
+
+  /**
+   * A number that is outside its normal.
+   *
+   * @param distance in spreads; positive above
+   */
+  @Schema(name = "OutsideNormal")
+  public record Outside(
+      String title, double value, String unit, double distance, double low, double high) {}
 
   /** What an instance can be doing. */
   public enum State {
@@ -64,11 +76,12 @@ public record InstanceState(
   /** One of which nothing is known yet. */
   public static InstanceState fresh(int instance, State state, long since, int interval) {
     return new InstanceState(
-        instance, state, since, null, "", "", "", interval, List.of(), null, "");
+        instance, state, since, null, "", "", "", interval, List.of(), null, null, "");
   }
 
   /** The same, when it was read. */
-  public InstanceState read(long at, List<Fact> shelf, JarView fullness, String waitingForRestart) {
+  public InstanceState read(
+      long at, List<Fact> shelf, JarView fullness, Outside farthest, String waitingForRestart) {
     return new InstanceState(
         instance,
         State.READING,
@@ -80,6 +93,7 @@ public record InstanceState(
         interval,
         shelf,
         fullness,
+        farthest,
         waitingForRestart);
   }
 
@@ -95,6 +109,7 @@ public record InstanceState(
         mend,
         interval,
         List.of(),
+        null,
         null,
         restart);
   }

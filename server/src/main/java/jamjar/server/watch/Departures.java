@@ -55,6 +55,11 @@ final class Departures {
     all.put(pace, now);
   }
 
+  /** What is normal for a series at a moment, epoch ms. */
+  Normal normal(int series, long at) {
+    return normals.of(series, at);
+  }
+
   /** Those that are outside now, by number. */
   Map<Integer, Departure> now() {
     Map<Integer, Departure> found = new HashMap<>();

@@ -3,10 +3,12 @@ package jamjar.server.watch;
 import jamjar.collect.Collector;
 import jamjar.collect.Refusal;
 import jamjar.core.baseline.Departing.Departure;
+import jamjar.core.baseline.Normal;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.reading.Shown;
+import jamjar.core.statement.FollowedReading;
 import jamjar.server.instances.InstanceState;
 import jamjar.server.instances.InstanceState.State;
 import jamjar.server.instances.JarView;
@@ -20,6 +22,9 @@ import java.util.Map;
 
 /** What is known right now of one instance under watch: its state and its latest values. */
 final class Watched {
+  /** What is outside for so long stands on the shelf, ms. */
+  private static final long STANDS_AFTER = 300_000;
+
   private final int instance;
   private final Recipe recipe;
   private final LiveJudge judge;
@@ -134,6 +139,8 @@ final class Watched {
       now.put(ids[i], shown.get(i));
     }
     latest.put(source, now);
+    departures.read(source, at, ids, shown);
+    Map<Integer, Departure> departed = departures.now();
     if (source == Pace.FAST) {
       if (!facts.equals(newFacts)) {
         facts = newFacts;
@@ -142,10 +149,12 @@ final class Watched {
       taken = newTaken;
       state =
           state.read(
-              at.toEpochMilli(), shelf(shown), jar, facts.getOrDefault(Collector.RESTART, ""));
+              at.toEpochMilli(),
+              shelf(shown),
+              jar,
+              farthest(departed, at.toEpochMilli()),
+              facts.getOrDefault(Collector.RESTART, ""));
     }
-    departures.read(source, at, ids, shown);
-    Map<Integer, Departure> departed = departures.now();
     listeners.forEach(listener -> listener.read(instance, at, ids, shown, departed));
     if (source == Pace.FAST) {
       tell();
@@ -156,6 +165,42 @@ final class Watched {
     state = state.fell(as, at.toEpochMilli(), why, words, advice);
     latest.clear();
     tell();
+  }
+
+  /** Of what has been outside its normal for long enough to stand on the shelf the farthest. */
+  private InstanceState.Outside farthest(Map<Integer, Departure> departed, long at) {
+    Map<Integer, Shown> now = latest();
+    return departed.entrySet().stream()
+        .filter(one -> at - one.getValue().since() >= STANDS_AFTER && now.containsKey(one.getKey()))
+        .max(Comparator.comparingDouble(one -> Math.abs(one.getValue().distance())))
+        .flatMap(
+            one -> {
+              Shown shown = now.get(one.getKey());
+              Normal normal = departures.normal(one.getKey(), at);
+              return recipe
+                  .counter(shown.series().counter())
+                  .filter(counter -> normal.known() && !Double.isNaN(shown.value()))
+                  .map(
+                      counter ->
+                          new InstanceState.Outside(
+                              title(counter, shown),
+                              shown.value(),
+                              counter.unit(),
+                              one.getValue().distance(),
+                              normal.p05(),
+                              normal.p95()));
+            })
+        .orElse(null);
+  }
+
+  /** With what its labels name; a statement's fingerprint says nothing. */
+  private static String title(CounterDefinition counter, Shown shown) {
+    boolean says =
+        !shown.series().labels().isEmpty()
+            && !shown.series().labels().containsKey(FollowedReading.LABEL);
+    return says
+        ? counter.title() + " · " + String.join(", ", shown.series().labels().values())
+        : counter.title();
   }
 
   private List<InstanceState.Fact> shelf(List<Shown> shown) {
