@@ -9,6 +9,7 @@ import jamjar.core.compare.Comparison.Verdict;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Shape;
+import jamjar.server.problems.Problem;
 import jamjar.server.readings.LabelWords;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.server.recipes.Recipes;
@@ -24,6 +25,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import org.springframework.stereotype.Component;
 
 /** Compares all series of an instance. */
@@ -34,6 +37,7 @@ class SeriesCompared {
 
   private static final long QUARTER = 15 * Timeline.MINUTE;
   private static final String BOTH = "both";
+  private static final int PATIENCE_SECONDS = 20;
 
   /** A label that changed by so much of what the whole did is the whole. */
   private static final double NEARLY_ALL = 0.9;
@@ -46,6 +50,9 @@ class SeriesCompared {
   private final SeriesSamples samples;
   private final Recipes recipes;
   private final LabelWords words;
+
+  /** It reads six stretches of all series: one after the other. */
+  private final Semaphore one = new Semaphore(1, true);
 
   SeriesCompared(Store store, SeriesSamples samples, Recipes recipes, LabelWords words) {
     this.store = store;
@@ -73,6 +80,22 @@ class SeriesCompared {
   }
 
   Told of(InstanceRow row, Stretches two, Other other) {
+    try {
+      if (!one.tryAcquire(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
+        throw Problem.busy("Others just compare; ask again in a moment.");
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw Problem.busy("The server is stopping.");
+    }
+    try {
+      return compared(row, two, other);
+    } finally {
+      one.release();
+    }
+  }
+
+  private Told compared(InstanceRow row, Stretches two, Other other) {
     Recipe recipe = recipes.ofInstance(row.id());
     List<SeriesRow> all =
         store.series().alive(row.id()).stream()
