@@ -56,44 +56,10 @@ public final class Baseline {
     for (int s = 0; s < own.length; s++) {
       own[s].leaveOut(s, matters, told);
     }
+    Wider wider = new Wider(own);
     Normal[] slots = new Normal[Timeline.SLOTS];
     for (int s = 0; s < slots.length; s++) {
-      slots[s] =
-          own[s].weeks.size() < LEAST_WEEKS
-              ? Normal.NONE
-              : normal(
-                  Basis.SLOT,
-                  own[s].size,
-                  new double[][] {
-                    own[s].values(),
-                    together(
-                        own[(s + Timeline.SLOTS - 1) % Timeline.SLOTS],
-                        own[(s + 1) % Timeline.SLOTS])
-                  },
-                  new double[] {1, 0.5});
-    }
-    Normal[][] days = new Normal[2][Timeline.QUARTERS];
-    Normal[] anyDay = new Normal[Timeline.QUARTERS];
-    for (int q = 0; q < Timeline.QUARTERS; q++) {
-      List<Pool> working = new ArrayList<>();
-      List<Pool> weekend = new ArrayList<>();
-      for (int s = q; s < Timeline.SLOTS; s += Timeline.QUARTERS) {
-        (s < WORKING_SLOTS ? working : weekend).add(own[s]);
-      }
-      days[0][q] = ofDays(Basis.DAYS, working);
-      days[1][q] = ofDays(Basis.DAYS, weekend);
-      working.addAll(weekend);
-      anyDay[q] = ofDays(Basis.ANY_DAY, working);
-    }
-    double[] everything = together(own);
-    Normal all =
-        everything.length < LEAST_STEPS
-            ? Normal.NONE
-            : normal(Basis.ALL, everything.length, new double[][] {everything}, new double[] {1});
-    for (int s = 0; s < slots.length; s++) {
-      int quarter = s % Timeline.QUARTERS;
-      Normal[] ladder = {slots[s], days[s < WORKING_SLOTS ? 0 : 1][quarter], anyDay[quarter], all};
-      slots[s] = Arrays.stream(ladder).filter(Normal::known).findFirst().orElse(Normal.NONE);
+      slots[s] = own[s].weeks.size() < LEAST_WEEKS ? wider.of(s) : ofSlot(own, s);
     }
     return of(slots);
   }
@@ -115,6 +81,69 @@ public final class Baseline {
    */
   public Normal at(int slot) {
     return slots[slots.length == 1 ? 0 : slot];
+  }
+
+  private static Normal ofSlot(Pool[] own, int s) {
+    return normal(
+        Basis.SLOT,
+        own[s].size,
+        new double[][] {
+          own[s].values(),
+          together(own[(s + Timeline.SLOTS - 1) % Timeline.SLOTS], own[(s + 1) % Timeline.SLOTS])
+        },
+        new double[] {1, 0.5});
+  }
+
+  /** What serves where a slot has too few weeks: made when it is needed first. */
+  private static final class Wider {
+    private final Pool[] own;
+    private final Normal[][] days = new Normal[2][Timeline.QUARTERS];
+    private final Normal[] anyDay = new Normal[Timeline.QUARTERS];
+    private Normal all;
+
+    Wider(Pool[] own) {
+      this.own = own;
+    }
+
+    Normal of(int slot) {
+      int quarter = slot % Timeline.QUARTERS;
+      int part = slot < WORKING_SLOTS ? 0 : 1;
+      if (days[part][quarter] == null) {
+        days[part][quarter] =
+            ofDays(
+                Basis.DAYS,
+                part == 0
+                    ? pools(quarter, 0, WORKING_SLOTS)
+                    : pools(quarter, WORKING_SLOTS, Timeline.SLOTS));
+      }
+      if (days[part][quarter].known()) {
+        return days[part][quarter];
+      }
+      if (anyDay[quarter] == null) {
+        anyDay[quarter] = ofDays(Basis.ANY_DAY, pools(quarter, 0, Timeline.SLOTS));
+      }
+      return anyDay[quarter].known() ? anyDay[quarter] : all();
+    }
+
+    private List<Pool> pools(int quarter, int from, int to) {
+      List<Pool> pools = new ArrayList<>();
+      for (int s = from + quarter; s < to; s += Timeline.QUARTERS) {
+        pools.add(own[s]);
+      }
+      return pools;
+    }
+
+    private Normal all() {
+      if (all == null) {
+        double[] everything = together(own);
+        all =
+            everything.length < LEAST_STEPS
+                ? Normal.NONE
+                : normal(
+                    Basis.ALL, everything.length, new double[][] {everything}, new double[] {1});
+      }
+      return all;
+    }
   }
 
   private static Normal ofDays(Basis basis, List<Pool> pools) {
@@ -157,6 +186,7 @@ public final class Baseline {
       private final Set<Integer> days = new HashSet<>(2);
       private final int from;
       private int to;
+      private int lastDay = Integer.MIN_VALUE;
 
       Week(int number, int from) {
         this.number = number;
@@ -175,7 +205,10 @@ public final class Baseline {
       Week last = weeks.get(weeks.size() - 1);
       values[size++] = value;
       last.to = size;
-      last.days.add(day);
+      if (day != last.lastDay) {
+        last.lastDay = day;
+        last.days.add(day);
+      }
     }
 
     /** Takes bad weeks away. */
