@@ -107,7 +107,7 @@ const toggle = (key: string) => (open.value = open.value === key ? '' : key)
         </DataTable>
         <p v-else class="soft">No thread waits for a lock that another one holds.</p>
         <DataTable
-          class="alike"
+          class="doing"
           label="What threads do"
           :columns="ALIKE"
           :rows="rows"
@@ -166,7 +166,7 @@ h2 {
   display: block;
   font-size: 12.5px;
 }
-.alike {
+.doing {
   margin-top: 12px;
 }
 .code {
