@@ -156,6 +156,11 @@ h3 {
   padding-top: 4px;
 }
 .fact {
+  display: -webkit-box;
+  overflow: hidden;
   font-size: 12px;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 4;
+  line-clamp: 4;
 }
 </style>

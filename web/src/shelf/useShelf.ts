@@ -41,6 +41,9 @@ export function factOf(instance: Instance): string {
   return of ? `${of} ${value}` : value
 }
 
+/** Within a sentence; names of pools and databases keep their own spelling. */
+const lowered = (title: string) => title.charAt(0).toLowerCase() + title.slice(1)
+
 /** What is outside its normal though no limit is passed; never in the colour of an alert. */
 export function outsideOf(instance: Instance): Standing | undefined {
   const { outside } = instance.state
@@ -49,7 +52,7 @@ export function outsideOf(instance: Instance): Standing | undefined {
   return {
     kind: 'outside',
     sign: departure(distance),
-    fact: `${number(value, unit)} ${title.charAt(0).toLowerCase()}${title.slice(1)} · normal ${range(low, high, unit)}`,
+    fact: `${number(value, unit)} ${lowered(title)} · normal ${range(low, high, unit)}`,
   }
 }
 
@@ -78,7 +81,7 @@ export function useShelf() {
     return {
       kind: kindOf(alert),
       sign: SIGN[kindOf(alert)] ?? '',
-      fact: `${alert.state === 'settling' ? 'settling: ' : ''}${valueOf(alert)} ${titleOf(alert).toLowerCase()}${normal}${due}`,
+      fact: `${alert.state === 'settling' ? 'settling: ' : ''}${valueOf(alert)} ${lowered(titleOf(alert))}${normal}${due}`,
     }
   }
 

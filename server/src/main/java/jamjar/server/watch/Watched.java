@@ -25,6 +25,8 @@ final class Watched {
   /** What is outside for so long stands on the shelf, ms. */
   private static final long STANDS_AFTER = 300_000;
 
+  private static final long AFTER_START = 900_000;
+
   private final int instance;
   private final Recipe recipe;
   private final LiveJudge judge;
@@ -167,11 +169,18 @@ final class Watched {
     tell();
   }
 
-  /** Of what has been outside its normal for long enough to stand on the shelf the farthest. */
+  /**
+   * Of what has been outside its normal for long enough to stand on the shelf the farthest: in the
+   * direction in which it gets worse, and not just after a start, when nothing is as usual.
+   */
   private InstanceState.Outside farthest(Map<Integer, Departure> departed, long at) {
+    if (at - started() < AFTER_START) {
+      return null;
+    }
     Map<Integer, Shown> now = latest();
     return departed.entrySet().stream()
-        .filter(one -> at - one.getValue().since() >= STANDS_AFTER && now.containsKey(one.getKey()))
+        .filter(one -> at - one.getValue().since() >= STANDS_AFTER)
+        .filter(one -> now.containsKey(one.getKey()) && gotWorse(now.get(one.getKey()), one))
         .max(Comparator.comparingDouble(one -> Math.abs(one.getValue().distance())))
         .flatMap(
             one -> {
@@ -191,6 +200,29 @@ final class Watched {
                               normal.p95()));
             })
         .orElse(null);
+  }
+
+  /** When it began, epoch ms; 0 where it does not tell. */
+  private long started() {
+    try {
+      return Long.parseLong(facts.getOrDefault("started", "0"));
+    } catch (NumberFormatException e) {
+      return 0;
+    }
+  }
+
+  private boolean gotWorse(Shown shown, Map.Entry<Integer, Departure> departed) {
+    double distance = departed.getValue().distance();
+    return recipe
+        .counter(shown.series().counter())
+        .map(
+            counter ->
+                switch (counter.worse()) {
+                  case UP -> distance > 0;
+                  case DOWN -> distance < 0;
+                  case BOTH -> false;
+                })
+        .orElse(false);
   }
 
   /** With what its labels name; a statement's fingerprint says nothing. */
