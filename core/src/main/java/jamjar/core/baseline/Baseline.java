@@ -55,6 +55,7 @@ public final class Baseline {
     }
     for (int s = 0; s < own.length; s++) {
       own[s].leaveOut(s, matters, told);
+      own[s].sort();
     }
     Wider wider = new Wider(own);
     Normal[] slots = new Normal[Timeline.SLOTS];
@@ -89,9 +90,10 @@ public final class Baseline {
         own[s].size,
         new double[][] {
           own[s].values(),
-          together(own[(s + Timeline.SLOTS - 1) % Timeline.SLOTS], own[(s + 1) % Timeline.SLOTS])
+          own[(s + Timeline.SLOTS - 1) % Timeline.SLOTS].values(),
+          own[(s + 1) % Timeline.SLOTS].values()
         },
-        new double[] {1, 0.5});
+        new double[] {1, 0.5, 0.5});
   }
 
   /** What serves where a slot has too few weeks: made when it is needed first. */
@@ -236,8 +238,18 @@ public final class Baseline {
       weeks = left;
     }
 
+    /**
+     * Once, as each serves three slots. From then on it is no more known which value is of which
+     * week.
+     */
+    void sort() {
+      values = Arrays.copyOf(values, size);
+      Arrays.sort(values);
+    }
+
+    /** Sorted; not to be changed. */
     double[] values() {
-      return Arrays.copyOf(values, size);
+      return values;
     }
   }
 }

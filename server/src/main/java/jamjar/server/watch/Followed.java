@@ -197,7 +197,8 @@ public class Followed {
 
   private static Optional<Long> fingerprint(String hex) {
     try {
-      return Optional.of(Fingerprint.of(hex));
+      // 0 stands for none
+      return Optional.of(Fingerprint.of(hex)).filter(print -> print != 0);
     } catch (NumberFormatException e) {
       // of each of them
       return Optional.empty();
