@@ -16,6 +16,7 @@ import { useGroups } from './groups/useGroups'
 import { useInstances } from './instances/useInstances'
 import { useKeys } from './keys/useKeys'
 import { onLive } from './live/useLive'
+import FocusTip from './tips/FocusTip.vue'
 import ShelfList from './shelf/ShelfList.vue'
 import { usePicked } from './window/usePicked'
 import { span, windowInWords } from './text/format'
@@ -115,7 +116,7 @@ useKeys({
     <main id="answers" ref="bench" class="bench" tabindex="-1">
       <header class="title">
         <h1>{{ heading }}</h1>
-        <PinnedMoment v-if="asked" />
+        <PinnedMoment v-if="asked" @marker="(at) => (marker = { at })" />
         <button
           v-if="asked && picked.length === 1 && !own"
           class="link"
@@ -143,6 +144,7 @@ useKeys({
     <InstanceForm v-if="form" :id="form.id" @close="form = undefined" />
     <MarkerForm v-if="marker" :id="marker.id" :at="marker.at" @close="marker = undefined" />
     <GoingBar />
+    <FocusTip />
     <KeysHelp v-if="help" v-model="help" />
   </div>
 </template>

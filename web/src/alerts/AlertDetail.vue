@@ -12,6 +12,7 @@ import { useClock } from '@/window/useClock'
 import { standing } from '@/window/useWindow'
 import { acknowledgedOf, isOfInstance, kindOf, sentenceOf, SIGN, titleOf, valueOf } from './alert'
 import SwitchOff from './SwitchOff.vue'
+import { useUnsaved } from '@/unsaved/useUnsaved'
 import { useLink } from '@/window/useLink'
 
 /** One alert: what was passed, since when, how bad, every transition, a chart of the time, and what was said to it. */
@@ -24,6 +25,11 @@ const AGAIN_MS = 10_000
 const note = ref('')
 const writing = ref<'acknowledge' | 'comment'>()
 const refused = ref('')
+const { isKept } = useUnsaved(
+  () => note.value,
+  'the note',
+  (to) => to.path !== '/alerts' || `${to.query.id}` !== `${props.id}`,
+)
 const now = useClock()
 const { link } = useLink()
 
@@ -64,6 +70,7 @@ async function say() {
     const act = writing.value === 'comment' ? api.comment : api.acknowledge
     await act(props.id, note.value)
     note.value = ''
+    isKept()
     writing.value = undefined
     refused.value = ''
     await load()

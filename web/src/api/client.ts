@@ -18,6 +18,7 @@ import type {
   FoundJvm,
   Instance,
   InstanceBody,
+  Gaps,
   GoingMonth,
   KeepingBody,
   LastChecks,
@@ -259,6 +260,11 @@ export const api = {
     call<Alert>('POST', `/api/alerts/${id}/comments`, { note }),
   markers: (from: number, to: number, signal?: AbortSignal) =>
     ask<Marker[]>(`/api/markers?from=${from}&to=${to}`, signal),
+  gaps: (from: number, to: number, instances: number[], signal?: AbortSignal) =>
+    ask<Gaps>(
+      `/api/gaps?${query({ from, to })}${instances.map((id) => `&instance=${id}`).join('')}`,
+      signal,
+    ),
   addMarker: (body: MarkerBody) => call<Marker>('POST', '/api/markers', body),
   changeMarker: (id: number, body: MarkerBody) => call<Marker>('PUT', `/api/markers/${id}`, body),
   removeMarker: (id: number) => call<void>('DELETE', `/api/markers/${id}`),

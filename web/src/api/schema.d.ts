@@ -852,6 +852,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/gaps': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['gaps']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/estate/import/{run}': {
     parameters: {
       query?: never
@@ -2221,6 +2237,19 @@ export interface components {
       instances: number
       /** Format: int32 */
       reading: number
+    }
+    Gaps: {
+      /** Format: int64 */
+      first: number | null
+      without: components['schemas']['WithoutReadings'][]
+    }
+    WithoutReadings: {
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      to: number
+      instance: string
+      why: string
     }
     Progress: {
       /** Format: int32 */
@@ -3936,6 +3965,30 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Health']
+        }
+      }
+    }
+  }
+  gaps: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+        instance?: number[]
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Gaps']
         }
       }
     }

@@ -8,7 +8,10 @@ export type Jar = Schemas['JarView']
 export type InstanceState = Maybe<Schemas['InstanceState'], 'jar' | 'outside'>
 export type Instance = Omit<Schemas['InstanceView'], 'state'> & { state: InstanceState }
 export type InstanceBody = Schemas['InstanceBody']
-export type Series = Schemas['SeriesView']
+/** `over`: its mean and greatest over the window, where they were asked for. */
+export type Series = Schemas['SeriesView'] & {
+  over?: { mean: number | null; greatest: number | null }
+}
 export type Points = Schemas['SeriesPoints']
 export type SeriesFigures = Schemas['SeriesFigures']
 export type MomentValue = Schemas['MomentValue']
@@ -43,6 +46,7 @@ export type Marker = Schemas['MarkerView']
 export type Recipes = Schemas['Offered']
 export type FoundJvm = Schemas['Found']
 export type ExpectedGroup = Schemas['Group']
+export type Gaps = Schemas['Gaps']
 export type MarkerBody = Schemas['MarkerBody']
 export type StoreView = Maybe<Schemas['StoreView'], 'sizes'>
 export type StoreSizes = Schemas['StoreSizes']

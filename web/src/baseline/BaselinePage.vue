@@ -9,6 +9,7 @@ import { useMarkers } from '@/markers/useMarkers'
 import CounterPicker from '@/now/CounterPicker.vue'
 import { labelsOf } from '@/series/labels'
 import ToldValue from '@/series/ToldValue.vue'
+import { onWholeBench } from '@/now/arrangement'
 import { firstView, keyOf, useSeries } from '@/series/useSeries'
 import { momentInWords, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
@@ -79,12 +80,10 @@ const share = computed(() => {
 })
 const openAt = (at: number, until: number) => {
   if (!series.value || !instance.value) return
-  const big = keyOf(series.value)
   const around = Math.max(30 * 60_000, until - at)
   go('/now', {
     pick: instance.value.id,
-    big,
-    charts: big,
+    ...onWholeBench(series.value),
     from: new Date(at - around / 2).toISOString(),
     to: new Date(until + around / 2).toISOString(),
     w: undefined,

@@ -13,6 +13,7 @@ import { api, fieldOf, inWords } from '@/api/client'
 import type { BeanNumber, CounterOfBean, Instance, RecipeChange } from '@/api/types'
 import { number as shown } from '@/text/format'
 import { looksLikeTotal, partsOf } from './names'
+import { useUnsaved } from '@/unsaved/useUnsaved'
 import { useLink } from '@/window/useLink'
 
 /** A number of a managed bean becomes a counter: its name, its shape, its unit and what it means. */
@@ -64,6 +65,7 @@ watch(
   },
   { immediate: true },
 )
+const { closing, isKept } = useUnsaved(() => [body.title, body.meaning, body.label], 'the counter')
 const labels = computed(() => partsOf(props.bean).properties.filter(([key]) => key !== 'type'))
 const now = computed(() =>
   props.number.value === null || body.shape === 'total'
@@ -86,7 +88,10 @@ async function run(dry: boolean) {
   failure.value = ''
   try {
     change.value = await api.counterOfBean(props.instance.id, body, dry)
-    if (change.value.saved) emit('made')
+    if (change.value.saved) {
+      isKept()
+      emit('made')
+    }
   } catch (e) {
     failure.value = inWords(e)
     fault.value = fieldOf(e)
@@ -102,6 +107,7 @@ async function run(dry: boolean) {
     :title="`A counter of ${path}`"
     size="440px"
     :close-on-click-modal="false"
+    :before-close="closing"
     @close="emit('close')"
   >
     <div v-if="change?.saved" role="status">
@@ -176,7 +182,7 @@ async function run(dry: boolean) {
       <div class="buttons">
         <ElButton type="primary" native-type="submit" :loading="busy">Make it a counter</ElButton>
         <ElButton :loading="busy" @click="run(true)">What would it do?</ElButton>
-        <ElButton @click="emit('close')">Cancel</ElButton>
+        <ElButton @click="closing(() => emit('close'))">Cancel</ElButton>
       </div>
     </form>
   </ElDrawer>

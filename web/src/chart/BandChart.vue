@@ -8,6 +8,7 @@ import { clockWithSeconds } from '@/text/format'
 import LimitLines, { type Line } from './LimitLines.vue'
 import { hatch } from './hatch'
 import { options } from './options'
+import type { ChartLine } from './lines'
 import { edge, scaleOf, type Ends } from './scale'
 import { useDrawing } from './useDrawing'
 import { usePointer } from './usePointer'
@@ -35,10 +36,13 @@ const props = defineProps<{
   editable?: boolean
   band?: boolean
   markers?: Marker[]
+  /** Several lines instead of the one, each with its name at its end. */
+  lines?: ChartLine[]
 }>()
 const emit = defineEmits<{
   zoom: [from: number, to: number]
   back: []
+  pin: []
   limit: [kind: Line['kind'], value: number]
 }>()
 
@@ -46,6 +50,7 @@ const LEFT = 52
 const WITH_LABELS = 66
 const WITH_SIGNS = 26
 const WITHOUT_LABELS = 10
+const WITH_NAMES = 112
 const TOP = 8
 const BOTTOM = 20
 
@@ -54,6 +59,7 @@ const { width, height } = useElementSize(box)
 const { token } = useTheme()
 
 const right = computed(() => {
+  if (props.lines) return WITH_NAMES
   if (!props.limits?.length && !props.room) return WITHOUT_LABELS
   return props.brief ? WITH_SIGNS : WITH_LABELS
 })
@@ -62,10 +68,16 @@ const plotWidth = computed(() => Math.max(1, width.value - LEFT - right.value))
 const to = computed(() => edge(props.to, (props.to - props.from) / plotWidth.value))
 const from = computed(() => to.value - (props.to - props.from))
 
+/** Of several lines the means alone are drawn. */
+const drawnPoints = computed(() => {
+  const lines = props.lines?.flatMap((line) => line.points ?? [])
+  const all = [lines ?? props.points ?? [], props.beside ?? []].flat()
+  return lines ? all.map((p) => ({ ...p, min: p.mean, max: p.mean })) : all
+})
 const fitting = computed(() =>
   scaleOf(
-    [...(props.points ? [props.points] : []), ...(props.beside ?? [])],
-    props.band ?? false,
+    drawnPoints.value,
+    !props.lines && (props.band ?? false),
     (props.limits ?? []).map((l) => l.value),
     props.editable ?? false,
     props.unit,
@@ -80,6 +92,7 @@ const { moment, cross, drag, xOf, down, move, up, leave } = usePointer(
   box,
   computed(() => ({ left: LEFT, width: plotWidth.value, from: from.value, to: to.value })),
   (f, t) => emit('zoom', f, t),
+  () => emit('pin'),
 )
 const ticks = computed(() =>
   (props.markers ?? [])
@@ -113,6 +126,11 @@ const drawn = useDrawing(
           colour: token(`--line-${props.colour ?? 1}`),
           token,
           hatch: hatch(token('--slate')),
+          lines: props.lines?.map((line) => ({
+            name: line.name,
+            colour: token(`--line-${line.colour}`),
+            points: line.points,
+          })),
           grid: {
             left: LEFT,
             right: right.value,

@@ -42,6 +42,27 @@ describe('the options of a chart', () => {
     expect(ids(drawn({ points: undefined }))).toEqual(['mean'])
   })
 
+  it('draw several lines as their means alone, the eighth dashed, each with its name', () => {
+    const lines = Array.from({ length: 8 }, (_, i) => ({
+      name: `n${i}`,
+      colour: `c${i}`,
+      points: points([i, null, i + 1]),
+    }))
+    const of = drawn({ lines })
+    expect(of.series.map((one) => one.id)).toEqual(['mean', ...lines.map((_, i) => `line ${i}`)])
+    expect(series(of, 'mean')).toEqual([])
+    expect(series(of, 'line 3')).toEqual([3, null, 4])
+    const styles = of.series.slice(1) as unknown as {
+      lineStyle: { type: string }
+      endLabel: { formatter: string }
+    }[]
+    expect(styles.map((one) => one.lineStyle.type).lastIndexOf('solid')).toBe(6)
+    expect(styles[7]).toMatchObject({
+      lineStyle: { type: 'dashed' },
+      endLabel: { formatter: 'n7' },
+    })
+  })
+
   it('stack the band and the spread on their lower ends', () => {
     const of = points([3, 5, 4, 9], { normalHigh: [4, 4, 4, 7] })
     expect(series(drawn({ points: of }), 'normal-low')).toEqual([2, 2, 2])

@@ -17,6 +17,8 @@ export type Drawn = {
   /** A colour of the theme by its name. */
   token: (name: string) => string
   hatch: unknown
+  /** Several lines, each with its name at its end: then each is its mean alone. */
+  lines?: { name: string; colour: string; points: Points | undefined }[]
   grid: { left: number; right: number; top: number; bottom: number; width: number }
 }
 type Values = (number | null)[]
@@ -70,15 +72,16 @@ const between = (low: Values, high: Values): Values =>
  */
 export function options(of: Drawn) {
   const { points, scale, token, grid } = of
+  const several = of.lines ?? []
   const all = points?.at ?? []
   const mean = points?.mean ?? []
-  const low = of.band ? (points?.normalLow ?? []) : []
-  const high = of.band ? (points?.normalHigh ?? []) : []
-  const spreads = (points?.min ?? []).some((v, i) => v !== points?.max[i])
+  const low = of.band && !several.length ? (points?.normalLow ?? []) : []
+  const high = of.band && !several.length ? (points?.normalHigh ?? []) : []
+  const spreads = !several.length && (points?.min ?? []).some((v, i) => v !== points?.max[i])
   const turns = corners([low, high])
   const at = (values: Values) => turns.map((i) => values[i] ?? null)
   const turnsAt = turns.map((i) => all[i] ?? 0)
-  const extreme = (of.below ? points?.min : points?.max) ?? []
+  const extreme = several.length ? [] : ((of.below ? points?.min : points?.max) ?? [])
   const limit = (kind: Line['kind']) => of.limits.find((l) => l.kind === kind)?.value
   const ink = token('--ink-soft')
 
@@ -144,7 +147,7 @@ export function options(of: Drawn) {
         ...spread,
         areaStyle: { color: of.colour, opacity: 0.18 },
       }),
-      line('mean', mean, {
+      line('mean', several.length ? [] : mean, {
         lineStyle: { color: of.colour, width: 1.5 },
         itemStyle: { color: of.colour },
         showSymbol: true,
@@ -165,6 +168,23 @@ export function options(of: Drawn) {
         'critical',
         beyond(extreme, of.below, limit('critical'), undefined),
         token('--raspberry'),
+      ),
+      ...several.map((one, i) =>
+        line(
+          `line ${i}`,
+          one.points?.mean ?? [],
+          {
+            // the eighth has the first one's colour: it is dashed
+            lineStyle: { color: one.colour, width: 1.5, type: i === 7 ? 'dashed' : 'solid' },
+            itemStyle: { color: one.colour },
+            showSymbol: true,
+            symbolSize: lonely(one.points?.mean ?? []),
+            endLabel: { show: true, formatter: one.name, color: one.colour, fontSize: 11 },
+            labelLayout: { moveOverlap: 'shiftY' },
+            z: 3,
+          },
+          one.points?.at ?? [],
+        ),
       ),
     ].filter((one) => one.id === 'mean' || one.data.length),
   }

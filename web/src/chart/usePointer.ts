@@ -12,6 +12,7 @@ export function usePointer(
   box: Ref<HTMLElement | undefined>,
   plot: Ref<Plot>,
   zoom: (from: number, to: number) => void,
+  pin: () => void = () => undefined,
 ) {
   const moment = useMoment()
   const pinned = usePinned()
@@ -55,7 +56,10 @@ export function usePointer(
     pressed = undefined
     drag.value = undefined
     if (chosen) zoom(atOf(chosen.from), atOf(chosen.to))
-    else if (clicked !== undefined) pinned.value = pinned.value ? undefined : atOf(clicked)
+    else if (clicked !== undefined) {
+      pinned.value = pinned.value ? undefined : atOf(clicked)
+      pin()
+    }
   }
   const leave = () => (moment.value = pinned.value)
   // what is not there any more has no pointer over it

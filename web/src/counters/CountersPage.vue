@@ -9,6 +9,7 @@ import type { Column } from '@/list/columns'
 import DataTable from '@/list/DataTable.vue'
 import { labelsOf } from '@/series/labels'
 import ValueCell from '@/series/ValueCell.vue'
+import { alone, listed, onWholeBench } from '@/now/arrangement'
 import { firstView, keyOf, useSeriesThen } from '@/series/useSeries'
 import WhenShown from '@/series/WhenShown.vue'
 import { plain, range } from '@/text/format'
@@ -101,8 +102,8 @@ function chart(s: Series, limit = false) {
   const charts = originals.includes(key) ? originals : [...originals, key]
   go('/now', {
     pick: picked.value[0],
-    charts: charts.join(','),
-    ...(limit ? { big: key, edit: 'limit' } : {}),
+    ...(limit ? onWholeBench(s, 'limit') : {}),
+    charts: listed(charts.map(alone)),
   })
 }
 function readWith(counter: string) {

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { api, inWords } from '@/api/client'
 import type { EstateLine, EstateProgress, EstateResult } from '@/api/types'
 import { useGroups } from '@/groups/useGroups'
+import { useUnsaved } from '@/unsaved/useUnsaved'
 import { useInstances } from '@/instances/useInstances'
 
 /** Many instances from one file: first told line by line what it would do, then taken in. */
@@ -23,6 +24,11 @@ instances:
 const { reload } = useInstances()
 const { reload: reloadGroups } = useGroups()
 const text = ref('')
+const { isKept } = useUnsaved(
+  () => text.value,
+  'the estate’s file',
+  (to) => to.path !== '/estate' || to.query.part !== 'file',
+)
 const format = ref<'yaml' | 'csv'>('yaml')
 const result = ref<EstateResult>()
 const taken = ref(false)
@@ -84,6 +90,7 @@ async function attempt(dry: boolean, insist = false) {
     const body = { text: text.value, format: format.value }
     result.value = await api.takeEstate(body, dry, insist, run.value)
     taken.value = !dry && !counts.value.untried
+    if (taken.value) isKept()
     if (taken.value) await Promise.all([reload(), reloadGroups()])
   } catch (e) {
     failure.value = inWords(e)

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useMoment, usePinned } from '@/chart/useMoment'
+import { useClicked, useMoment, usePinned } from '@/chart/useMoment'
+import { onWholeBench } from '@/now/arrangement'
 import { usePickedInstances } from '@/instances/usePickedInstances'
 import { momentInWords } from '@/text/format'
 import { useClock } from '@/window/useClock'
@@ -12,6 +13,8 @@ const moment = useMoment()
 const pinned = usePinned()
 const now = useClock()
 const here = usePickedInstances()
+const clicked = useClicked()
+const emit = defineEmits<{ marker: [at: number] }>()
 const { link } = useLink()
 const engine = computed(() => here.value.some((i) => i.kind === 'postgresql'))
 /** Statements are counted by the minute: those of some minutes around it. */
@@ -20,6 +23,25 @@ const around = computed(() => standing((pinned.value ?? 0) - AROUND, (pinned.val
 /** What left its normal with it: half an hour about it. */
 const ABOUT = 15 * 60_000
 const window = computed(() => standing((pinned.value ?? 0) - ABOUT, (pinned.value ?? 0) + ABOUT))
+/** A limit at what it was then, in the chart that was clicked on. */
+const limit = computed(() => {
+  const at = clicked.value
+  return (
+    at &&
+    link('/now', {
+      pick: at.instance,
+      ...onWholeBench(at.series, 'limit'),
+      number: at.value ?? undefined,
+    })
+  )
+})
+/** The parts of the same counter over the window. */
+const ranking = computed(() => {
+  const at = clicked.value
+  return at && !at.series.whole
+    ? link('/counters', { pick: at.instance, rank: at.series.counter })
+    : undefined
+})
 function letGo() {
   pinned.value = undefined
   moment.value = undefined
@@ -35,6 +57,9 @@ function letGo() {
       <RouterLink class="link" :to="link('/statements', around)">statements then</RouterLink>
     </template>
     <RouterLink class="link" :to="link('/moved', window)">what else moved</RouterLink>
+    <RouterLink v-if="ranking" class="link" :to="ranking">ranking</RouterLink>
+    <RouterLink v-if="limit" class="link" :to="limit">limit here</RouterLink>
+    <button type="button" class="link" @click="emit('marker', pinned)">mark</button>
     <button type="button" class="link" @click="letGo">let go</button>
   </span>
 </template>

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { clock, date, ownZone, windowInWords, zone } from '@/text/format'
+import { clock, date, dated, monthOf, ownZone, windowInWords, zone } from '@/text/format'
+import { onLive } from '@/live/useLive'
 import { DEFAULT_WIDTH, useWindow, widthInWords } from '@/window/useWindow'
 import type { Marker } from '@/api/types'
 import { isSpan, MARKS, useMarkers } from '@/markers/useMarkers'
 import { useRailAlerts } from './useRailAlerts'
-import { calendarSpan, momentAt, placeOf, room, spaced, ticks, type Span, type Tick } from './rail'
+import { useReach } from './useReach'
+import * as scale from './rail'
+import { calendarSpan, spaced, ticks, WEEKS, type Span, type Tick } from './rail'
 import SpanMenu from './SpanMenu.vue'
 
 /** The time strip: the window as a slide to drag and stretch, stuck to now when live. */
@@ -14,6 +17,9 @@ const { from, to, width, live, now, show, goLive, move, widen, inOwnZone } = use
 const emit = defineEmits<{ marker: [id?: number] }>()
 const { here: markers } = useMarkers()
 const { bars } = useRailAlerts(now)
+const { out, reach, gaps, again } = useReach()
+const placeOf = (at: number) => scale.placeOf(at, now.value, reach.value)
+const momentAt = (place: number) => scale.momentAt(place, now.value, reach.value)
 const strip = ref<HTMLElement>()
 const size = useElementSize(strip)
 
@@ -23,25 +29,49 @@ const STICKY = 0.006
 
 const dragged = ref<{ from: number; to: number }>()
 const shown = computed(() => dragged.value ?? { from: from.value, to: to.value })
-const left = computed(() => placeOf(shown.value.from, now.value) * size.width.value)
-const right = computed(() => placeOf(shown.value.to, now.value) * size.width.value)
+const left = computed(() => placeOf(shown.value.from) * size.width.value)
+const right = computed(() => placeOf(shown.value.to) * size.width.value)
 
 const labels = computed(() =>
-  spaced(ticks(now.value), now.value, size.width.value).map((t) => ({ ...t, text: label(t) })),
+  spaced(ticks(now.value, reach.value), now.value, size.width.value, reach.value).map((t) => ({
+    ...t,
+    text: label(t),
+  })),
 )
-const label = (tick: Tick) => (tick.kind === 'week' ? date(tick.at) : clock(tick.at))
+const label = ({ kind, at }: Tick) =>
+  kind === 'month' ? monthOf(at) : kind === 'week' ? date(at) : clock(at)
 
-const percent = (at: number) => `${placeOf(at, now.value) * 100}%`
+const percent = (at: number) => `${placeOf(at) * 100}%`
 const points = computed(() => markers.value.filter((m) => !isSpan(m)).map((m) => m.from))
-const roomAfter = (at: number) => room(at, points.value, now.value)
+const roomAfter = (at: number) => scale.room(at, points.value, now.value, reach.value)
 const markStyle = (m: Marker) => ({
   left: percent(m.from),
   // its name ends where the next one or the end of the rail is; its sign stays
   ...(isSpan(m) ? {} : { maxWidth: `max(14px, min(120px, ${roomAfter(m.from) * 100}%))` }),
   width: isSpan(m)
-    ? `${Math.max(0.2, (placeOf(m.to ?? now.value, now.value) - placeOf(m.from, now.value)) * 100)}%`
+    ? `${Math.max(0.2, (placeOf(m.to ?? now.value) - placeOf(m.from)) * 100)}%`
     : undefined,
 })
+
+/** Gaps, hatched: too near to each other they become one. */
+const HOLE = 0.004
+const holes = computed(() =>
+  scale
+    .merged(
+      gaps.value.map((of) => ({ kind: 'gap', from: of.from, to: of.to, of })),
+      now.value,
+      HOLE,
+      reach.value,
+    )
+    .map((hole) => ({
+      ...hole,
+      words:
+        hole.all.length > 1
+          ? `${hole.all.length} gaps, ${windowInWords(hole.from, hole.to)}`
+          : `${[hole.all[0]?.instance, hole.all[0]?.why].filter(Boolean).join(': ')}, ${windowInWords(hole.from, hole.to)}`,
+    })),
+)
+onLive({ state: () => void again(), missed: () => void again() })
 
 type Part = 'body' | 'from' | 'to'
 let grip: { part: Part; offset: number; moved: boolean } | undefined
@@ -52,7 +82,7 @@ const placeIn = (event: PointerEvent) =>
 function press(event: PointerEvent, part: Part) {
   if (event.button !== 0) return
   const edge = part === 'from' ? from.value : to.value
-  grip = { part, offset: placeOf(edge, now.value) - placeIn(event), moved: false }
+  grip = { part, offset: placeOf(edge) - placeIn(event), moved: false }
   strip.value?.setPointerCapture(event.pointerId)
   event.stopPropagation()
 }
@@ -60,7 +90,7 @@ function press(event: PointerEvent, part: Part) {
 function drag(event: PointerEvent) {
   if (!grip) return
   grip.moved = true
-  const at = momentAt(placeIn(event) + grip.offset, now.value)
+  const at = momentAt(placeIn(event) + grip.offset)
   if (grip.part === 'from') {
     dragged.value = { from: Math.min(at, to.value - LEAST_WIDTH), to: to.value }
   } else if (grip.part === 'to') {
@@ -76,15 +106,15 @@ function drop() {
   const moved = grip?.moved
   grip = undefined
   if (!chosen || !moved) return
-  if (1 - placeOf(chosen.to, now.value) < STICKY) goLive(chosen.to - chosen.from)
+  if (1 - placeOf(chosen.to) < STICKY) goLive(chosen.to - chosen.from)
   else show(chosen.from, chosen.to)
 }
 
 /** A click beside the window brings its end there. */
 function jump(event: PointerEvent) {
   if (event.button !== 0 || grip) return
-  const at = momentAt(placeIn(event), now.value)
-  if (1 - placeOf(at, now.value) < STICKY) goLive()
+  const at = momentAt(placeIn(event))
+  if (1 - placeOf(at) < STICKY) goLive()
   else show(at - width.value / 2, at + width.value / 2)
 }
 
@@ -164,16 +194,39 @@ const widthWords = computed(() =>
       @pointerup="drop"
       @pointercancel="drop"
     >
-      <span class="stretch" style="left: 0; width: 46%"><i>six weeks</i></span>
+      <span class="stretch" style="left: 0; width: 46%"
+        ><i
+          >{{ reach > WEEKS ? `since ${dated(now - reach)}` : 'six weeks' }}
+          <button
+            type="button"
+            class="link"
+            :aria-pressed="out"
+            :title="out ? 'six weeks again' : 'back to the first that is kept'"
+            @pointerdown.stop
+            @click="out = !out"
+          >
+            {{ out ? 'six weeks' : 'all' }}
+          </button></i
+        ></span
+      >
       <span class="stretch" style="left: 46%; width: 31%"><i>last day</i></span>
       <span class="stretch" style="left: 77%; width: 23%"><i>last hour</i></span>
       <span
         v-for="tick in labels"
         :key="tick.at"
         class="tick soft"
-        :style="{ left: `${placeOf(tick.at, now) * 100}%` }"
+        :style="{ left: `${placeOf(tick.at) * 100}%` }"
         >{{ tick.text }}</span
       >
+      <span
+        v-for="gap in holes"
+        :key="gap.left"
+        class="hole"
+        role="img"
+        :style="{ left: `${gap.left * 100}%`, width: `${(gap.right - gap.left) * 100}%` }"
+        :title="gap.words"
+        :aria-label="gap.words"
+      />
       <RouterLink
         v-for="bar in bars"
         :key="bar.id"
@@ -277,6 +330,12 @@ const widthWords = computed(() =>
   top: -18px;
   left: 4px;
   font-style: normal;
+}
+.hole {
+  position: absolute;
+  top: 57px;
+  height: 7px;
+  background: repeating-linear-gradient(135deg, var(--slate) 0 1px, transparent 1px 4px);
 }
 .bar {
   position: absolute;

@@ -24,6 +24,20 @@ describe('the rail', () => {
     expect(placeOf(NOW - 2 * WEEKS, NOW)).toBe(0)
   })
 
+  it('goes back to the first that is kept, and names the months then', () => {
+    const year = 365 * 24 * HOUR
+    expect(placeOf(NOW - year, NOW, year)).toBe(0)
+    expect(placeOf(NOW - 24 * HOUR, NOW, year)).toBeCloseTo(0.46)
+    expect(placeOf(NOW - WEEKS, NOW, year)).toBeGreaterThan(0.4)
+    for (let place = 0; place <= 1; place += 0.01) {
+      expect(placeOf(momentAt(place, NOW, year), NOW, year)).toBeCloseTo(place, 9)
+    }
+    const months = ticks(NOW, year).filter((tick) => tick.kind === 'month')
+    expect(months).toHaveLength(12)
+    expect(new Set(months.map(({ at }) => new Date(at).getDate()))).toEqual(new Set([1]))
+    expect(ticks(NOW, year).some((tick) => tick.kind === 'week')).toBe(false)
+  })
+
   it('labels only what has room on it', () => {
     const all = ticks(NOW)
     expect(spaced(all, NOW, 3000)).toEqual(all)

@@ -1,56 +1,80 @@
-/** The rail's scale: three stretches side by side, each linear: six weeks, the last day, the last hour. */
+/**
+ * The rail's scale: three stretches side by side, each linear: six weeks or all that is kept, the last
+ * day, the last hour.
+ */
 
 const HOUR = 3_600_000
 const DAY = 24 * HOUR
 export const WEEKS = 42 * DAY
 
 /** Ages in ms at the edges of the stretches, and their places from 0 (left) to 1 (now). */
-const EDGES: [age: number, place: number][] = [
-  [WEEKS, 0],
+const edges = (reach: number): [age: number, place: number][] => [
+  [reach, 0],
   [DAY, 0.46],
   [HOUR, 0.77],
   [0, 1],
 ]
 
-/** The place of a moment, 0 … 1. */
-export function placeOf(at: number, now: number): number {
-  const age = Math.min(WEEKS, Math.max(0, now - at))
-  for (let i = 1; i < EDGES.length; i++) {
-    const [older, left] = EDGES[i - 1] as [number, number]
-    const [newer, right] = EDGES[i] as [number, number]
+/**
+ * The place of a moment, 0 … 1.
+ *
+ * @param reach how far back the rail goes, ms
+ */
+export function placeOf(at: number, now: number, reach = WEEKS): number {
+  const age = Math.min(reach, Math.max(0, now - at))
+  const all = edges(reach)
+  for (let i = 1; i < all.length; i++) {
+    const [older, left] = all[i - 1] as [number, number]
+    const [newer, right] = all[i] as [number, number]
     if (age >= newer) return left + ((older - age) / (older - newer)) * (right - left)
   }
   return 1
 }
 
 /** How far it is from a moment to the next of others, or to the end of the rail: 0 … 1. */
-export function room(at: number, others: number[], now: number): number {
+export function room(at: number, others: number[], now: number, reach = WEEKS): number {
   const next = Math.min(...others.filter((other) => other > at), now)
-  return placeOf(Math.max(at, next), now) - placeOf(at, now)
+  return placeOf(Math.max(at, next), now, reach) - placeOf(at, now, reach)
 }
 
 /** The moment at a place. */
-export function momentAt(place: number, now: number): number {
+export function momentAt(place: number, now: number, reach = WEEKS): number {
   const p = Math.min(1, Math.max(0, place))
-  for (let i = 1; i < EDGES.length; i++) {
-    const [older, left] = EDGES[i - 1] as [number, number]
-    const [newer, right] = EDGES[i] as [number, number]
+  const all = edges(reach)
+  for (let i = 1; i < all.length; i++) {
+    const [older, left] = all[i - 1] as [number, number]
+    const [newer, right] = all[i] as [number, number]
     if (p <= right) return now - (older - ((p - left) / (right - left)) * (older - newer))
   }
   return now
 }
 
-export type Tick = { at: number; kind: 'week' | 'hour' | 'minute' }
+export type Tick = { at: number; kind: 'month' | 'week' | 'hour' | 'minute' }
 
-/** Where the rail is labelled: Mondays, every six hours of the last day, every quarter of the last hour. */
-export function ticks(now: number): Tick[] {
+/** Further back the months are named instead of the Mondays. */
+const BY_MONTHS = 100 * DAY
+
+function longAgo(now: number, reach: number): Tick[] {
   const found: Tick[] = []
-  const monday = new Date(now - WEEKS)
-  monday.setHours(0, 0, 0, 0)
-  monday.setDate(monday.getDate() + ((8 - monday.getDay()) % 7))
-  for (const at = monday; at.getTime() < now - 3 * DAY; at.setDate(at.getDate() + 7)) {
-    found.push({ at: at.getTime(), kind: 'week' })
+  const months = reach > BY_MONTHS
+  const at = new Date(now - reach)
+  at.setHours(0, 0, 0, 0)
+  if (months) at.setMonth(at.getMonth() + 1, 1)
+  else at.setDate(at.getDate() + ((8 - at.getDay()) % 7))
+  while (at.getTime() < now - 3 * DAY) {
+    found.push({ at: at.getTime(), kind: months ? 'month' : 'week' })
+    if (months) at.setMonth(at.getMonth() + 1)
+    else at.setDate(at.getDate() + 7)
   }
+  return found
+}
+
+/**
+ * Where the rail is labelled: Mondays or months, every six hours of the last day, every quarter of
+ * the last hour.
+ */
+export function ticks(now: number, reach = WEEKS): Tick[] {
+  const found = longAgo(now, reach)
   const hour = new Date(now - DAY)
   hour.setMinutes(0, 0, 0)
   for (const at = hour; at.getTime() < now - 2 * HOUR; at.setHours(at.getHours() + 1)) {
@@ -73,10 +97,10 @@ export function ticks(now: number): Tick[] {
 const LABEL = 46
 
 /** Those whose labels have room on a rail that is so wide: none stands on the one before it. */
-export function spaced(all: Tick[], now: number, width: number): Tick[] {
+export function spaced(all: Tick[], now: number, width: number, reach = WEEKS): Tick[] {
   let last = -Infinity
   return all.filter((tick) => {
-    const place = placeOf(tick.at, now) * width
+    const place = placeOf(tick.at, now, reach) * width
     if (place - last < LABEL) return false
     last = place
     return true
@@ -103,12 +127,13 @@ export function merged<T>(
   all: { kind: string; from: number; to: number; of: T }[],
   now: number,
   gap: number,
+  reach = WEEKS,
 ): Bar<T>[] {
   const bars: Bar<T>[] = []
   const last = new Map<string, Bar<T>>()
   for (const one of [...all].sort((a, b) => a.from - b.from)) {
-    const left = placeOf(one.from, now)
-    const right = Math.max(left + gap, placeOf(one.to, now))
+    const left = placeOf(one.from, now, reach)
+    const right = Math.max(left + gap, placeOf(one.to, now, reach))
     const before = last.get(one.kind)
     if (before && left < before.right + gap) {
       before.right = Math.max(before.right, right)

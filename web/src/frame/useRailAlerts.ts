@@ -10,7 +10,8 @@ import { clock as clockOf, day, span, windowInWords } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import { useLink } from '@/window/useLink'
 import { standing } from '@/window/useWindow'
-import { merged, WEEKS } from './rail'
+import { merged } from './rail'
+import { useReach } from './useReach'
 
 const AGAIN_MS = 10 * 60_000
 const BESIDE_MS = 60_000
@@ -18,12 +19,14 @@ const BESIDE_MS = 60_000
 const MOVES_MS = 10_000
 
 const usePast = createGlobalState(() => {
+  const { reach } = useReach()
   const { answer, again } = useAnswer(
     () => 'past',
     (_, signal) => {
       const now = Date.now()
-      return api.alerts(now - WEEKS, now, signal)
+      return api.alerts(now - reach.value, now, signal)
     },
+    { instead: () => reach.value },
   )
   onLive({ changed: (what) => what === 'alerts' && void again(), missed: () => void again() })
   useIntervalFn(again, AGAIN_MS)
@@ -41,6 +44,7 @@ export function useRailAlerts(clock: Ref<number>) {
   // some thousand alerts are not placed anew each second
   const now = computed(() => Math.ceil(clock.value / MOVES_MS) * MOVES_MS)
   const past = usePast()
+  const { reach } = useReach()
   const { picked } = usePicked()
   const { open } = useAlerts()
   const { link } = useLink()
@@ -53,6 +57,7 @@ export function useRailAlerts(clock: Ref<number>) {
         .map((of) => ({ kind: kindOf(of), from: of.since, to: of.ended ?? now.value, of })),
       now.value,
       GAP,
+      reach.value,
     ).map((bar) => {
       const [first] = bar.all
       const one = bar.all.length === 1 ? first : undefined

@@ -20,10 +20,11 @@ import { usePicked } from '@/window/usePicked'
 import CheckList from './CheckList.vue'
 import FoundJvms from './FoundJvms.vue'
 import { isOwn, KINDS } from './kinds'
-import { readerCommands, startOptions } from './readerCommands'
+import { generated, readerCommands, startOptions } from './readerCommands'
 import { whatIsKept } from './removed'
 import { useGoing } from '@/frame/useGoing'
 import { useInstances } from './useInstances'
+import { useUnsaved } from '@/unsaved/useUnsaved'
 
 /** Adds an instance, or changes or removes the one given. Nothing is saved that does not work, unless one insists. */
 const props = defineProps<{ id?: number }>()
@@ -59,14 +60,30 @@ const tags = computed({
   set: (text) => (body.tags = text.split(/[\s,]+/).filter(Boolean)),
 })
 
+const { closing } = useUnsaved(
+  () => [
+    [body.name, body.group, body.site, body.machine, body.tags, body.zone, body.uses],
+    [body.endpoint.host, body.endpoint.ca, body.credential.user, body.credential.secret],
+  ],
+  'the instance',
+)
 const checks = ref<Check[]>([])
 const failure = ref('')
 const fault = ref('')
 const busy = ref('')
 const insisting = ref(false)
 const engine = computed(() => body.kind === 'postgresql')
+/** One that was made here stands in the commands too: it is typed by nobody. */
+const made = ref('')
+function makeOne() {
+  made.value = generated()
+  body.credential.secret = made.value
+}
+const own = computed(() => (body.credential.secret === made.value ? made.value : ''))
 const commands = computed(() =>
-  engine.value ? readerCommands(body.credential.user, body.endpoint.database) : startOptions(body),
+  engine.value
+    ? readerCommands(body.credential.user, body.endpoint.database, own.value)
+    : startOptions(body, own.value),
 )
 /** A JVM of this machine is attached to: it needs no port. */
 const attached = ref(before?.kind === 'jvm' && before.endpoint.port === 0)
@@ -216,6 +233,7 @@ async function remove() {
     :title="before ? `Change ${before.name}` : 'Add an instance'"
     size="640px"
     :close-on-click-modal="false"
+    :before-close="closing"
     @close="emit('close')"
   >
     <form @submit.prevent="save(false)">
@@ -318,8 +336,14 @@ async function remove() {
               autocomplete="new-password"
               :placeholder="before ? 'unchanged' : ''"
           /></label>
+          <button type="button" class="link" @click="makeOne">
+            {{ own ? 'generate another' : 'generate one' }}
+          </button>
         </div>
-        <details>
+        <p v-if="own" class="soft" role="status">
+          A password was generated; it stands in the commands below, and is kept here encrypted.
+        </p>
+        <details :open="own !== ''">
           <summary>
             {{
               engine
@@ -393,7 +417,7 @@ async function remove() {
           >Check only</ElButton
         >
         <ElButton v-if="insisting" @click="save(true)">Save all the same</ElButton>
-        <ElButton @click="emit('close')">Cancel</ElButton>
+        <ElButton @click="closing(() => emit('close'))">Cancel</ElButton>
         <button v-if="before" class="link remove" type="button" @click="remove">
           remove {{ before.name }} …
         </button>

@@ -2,15 +2,23 @@
 import '@/look/choices'
 import { ElButton, ElInputNumber, ElOption, ElSelect } from 'element-plus'
 import { computed, ref, toRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import type { Instance, Series } from '@/api/types'
 import type { Line } from '@/chart/LimitLines.vue'
 import { plain } from '@/text/format'
 import { KINDS } from '@/instances/kinds'
 import { CONDITIONS, ORIGIN } from './limits'
 import { useLimitDraft } from './useLimitDraft'
+import { useUnsaved } from '@/unsaved/useUnsaved'
+import { usePicked } from '@/window/usePicked'
 
 /** Sets the limit of the chart beside it: type the numbers or drag the lines; saving is an act of its own, with undo. */
-const props = defineProps<{ series: Series; instance: Instance }>()
+const props = defineProps<{
+  series: Series
+  instance: Instance
+  /** A number that was pointed at: the warning begins with it. */
+  number?: number
+}>()
 const emit = defineEmits<{ lines: [lines: Line[]]; saved: []; close: [] }>()
 
 const { draft, inForce, mine, failure, fault, saving, undo, save, remove, undoIt } = useLimitDraft(
@@ -36,13 +44,27 @@ watch(lines, (now) => emit('lines', now), { immediate: true })
 
 function setLine(kind: Line['kind'], value: number) {
   draft[kind] = value
+  typed.value = true
   draft.clear = null
 }
 defineExpose({ setLine })
+if (props.number !== undefined && !outside.value) setLine('warning', props.number)
 
+/** What is chosen, not what a choice brings with it. */
+const typed = ref(false)
+const { picked } = usePicked()
+const path = useRoute().path
+const of = picked.value.join()
+const { isKept } = useUnsaved(
+  () => typed.value,
+  'the limit',
+  (to) => to.path !== path || !to.query.edit || `${to.query.pick}` !== of,
+)
 const done = ref('')
 async function submit() {
   if (!(await save())) return
+  typed.value = false
+  isKept()
   done.value = 'Saved. It judges from now on.'
   emit('saved')
 }
@@ -58,7 +80,7 @@ async function back() {
 </script>
 
 <template>
-  <form class="editor" aria-label="Limit" @submit.prevent="submit">
+  <form class="editor" aria-label="Limit" @submit.prevent="submit" @input="typed = true">
     <h2>Limit</h2>
     <label
       >Watches for<ElSelect v-model="draft.condition" aria-label="Watches for">

@@ -10,7 +10,7 @@ import type { Column } from '@/list/columns'
 import DataTable from '@/list/DataTable.vue'
 import { onLive } from '@/live/useLive'
 import { labelsOf } from '@/series/labels'
-import { keyOf } from '@/series/useSeries'
+import { onWholeBench } from '@/now/arrangement'
 import { date, number, plain } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import { CONDITIONS, ORIGIN } from './limits'
@@ -87,7 +87,7 @@ const COLUMNS: Column<Row>[] = [
 ]
 const WORST: Record<string, number> = { critical: 0, warning: 1 }
 const editor = (s: Series) =>
-  link('/now', { pick: instance.value?.id, big: keyOf(s), edit: 'limit' })
+  link('/now', { pick: instance.value?.id, ...onWholeBench(s, 'limit') })
 
 async function on(limit: Limit) {
   try {

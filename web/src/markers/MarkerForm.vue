@@ -8,6 +8,7 @@ import { useInstances } from '@/instances/useInstances'
 import { useLink } from '@/window/useLink'
 import { usePicked } from '@/window/usePicked'
 import { MARKS, useMarkers } from './useMarkers'
+import { useUnsaved } from '@/unsaved/useUnsaved'
 
 /** Sets a marker, or changes or removes the one given. */
 const props = defineProps<{ id?: number; at?: number }>()
@@ -67,6 +68,7 @@ const compared = computed(() => {
   const pick = about.some((i) => i.id === first) ? first : about[0]?.id
   return pick === undefined ? '' : link('/compare', { pick, vs: `marker:${before.id}` })
 })
+const { closing } = useUnsaved(() => [form.title, form.note], 'the marker')
 const failure = ref('')
 const fault = ref('')
 
@@ -110,6 +112,7 @@ function save() {
     :model-value="true"
     :title="before ? 'Change the marker' : 'Set a marker'"
     width="460px"
+    :before-close="closing"
     @close="emit('close')"
   >
     <form @submit.prevent="save">
@@ -150,7 +153,7 @@ function save() {
         <ElButton type="primary" native-type="submit" :disabled="!form.title.trim()">{{
           before ? 'Save the marker' : 'Set the marker'
         }}</ElButton>
-        <ElButton @click="emit('close')">Cancel</ElButton>
+        <ElButton @click="closing(() => emit('close'))">Cancel</ElButton>
         <button v-if="before" class="link remove" type="button" @click="remove">
           remove the marker
         </button>

@@ -12,7 +12,7 @@ import DataTable from '@/list/DataTable.vue'
 import { MARKS, useMarkers } from '@/markers/useMarkers'
 import { labelsOf } from '@/series/labels'
 import { departure, normalInWords } from '@/series/told'
-import { keyOf } from '@/series/useSeries'
+import { onWholeBench } from '@/now/arrangement'
 import { clock, momentInWords, number, span, windowInWords } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import { useInAddress } from '@/window/useInAddress'
@@ -85,13 +85,11 @@ const CSV: CsvColumn<MovedRow>[] = [
 ]
 const was = computed(() => (live.value ? 'is' : 'was'))
 function open(row: MovedRow) {
-  const big = keyOf(row)
   const [from, to] = [answer.value?.from ?? 0, answer.value?.to ?? 0]
   const wider = AROUND * (to - from)
   go('/now', {
     pick: row.instance,
-    big,
-    charts: big,
+    ...onWholeBench(row),
     ...(live.value
       ? {}
       : {

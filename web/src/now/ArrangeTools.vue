@@ -13,6 +13,7 @@ const emit = defineEmits<{
   move: [to: number]
   size: [wide: number, tall: number]
   swap: []
+  join: []
   remove: []
   drag: [on: boolean]
 }>()
@@ -92,6 +93,9 @@ function begin(event: DragEvent) {
       </button>
     </template>
     <button class="link" type="button" @click="emit('swap')">swap …</button>
+    <button class="link" type="button" title="another counter in this chart" @click="emit('join')">
+      with …
+    </button>
     <button class="link" type="button" @click="emit('remove')">remove</button>
     <span
       v-if="sized"

@@ -4,8 +4,9 @@ import type { Points, Series } from '@/api/types'
 import { SIGN } from '@/alerts/alert'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
+import { MOST_LINES, shareOfNormal, TIMES, type ChartLine } from '@/chart/lines'
 import { placeAt } from '@/chart/points'
-import { useMoment, usePinned } from '@/chart/useMoment'
+import { useClicked, useMoment, usePinned } from '@/chart/useMoment'
 import { linesOf, limitOf, severityOf } from '@/limits/limits'
 import { useMarkers } from '@/markers/useMarkers'
 import { labelsOf } from '@/series/labels'
@@ -14,7 +15,9 @@ import ToldValue from '@/series/ToldValue.vue'
 import { clockWithSeconds, number, plain } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import ChartFigures from './ChartFigures.vue'
+import ChartLegend from './ChartLegend.vue'
 import ChartTable from './ChartTable.vue'
+import { toldAt } from './toldAt'
 import { useBand } from './useBand'
 import { useTable } from './useTable'
 
@@ -25,6 +28,8 @@ const props = defineProps<{
   from: number
   to: number
   instance?: string
+  /** The instance it is of. */
+  of?: number
   /** Its column carries the instance's name. */
   inColumn?: boolean
   colour?: number
@@ -40,6 +45,10 @@ const props = defineProps<{
   swappable?: boolean
   /** Other points are being fetched for it. */
   busy?: boolean
+  /** Several lines in this chart, instead of the one. */
+  several?: ChartLine[]
+  /** Drawn as shares of its own normal. */
+  share?: boolean
   /** Numbers that are being edited, drawn instead of those in force. */
   edited?: Line[]
 }>()
@@ -55,6 +64,7 @@ const emit = defineEmits<{
 
 const moment = useMoment()
 const pinned = usePinned()
+const clicked = useClicked()
 const table = useTable()
 const now = useClock()
 const band = useBand()
@@ -63,32 +73,30 @@ const labels = computed(() => labelsOf(props.series))
 const limit = computed(() => limitOf(props.series))
 const lines = computed(() => props.edited ?? linesOf(props.series))
 
-/** At a moment, the reading that holds there; else the latest, or the last of a window that stands still. */
-const told = computed(() => {
-  const at = moment.value
-  const points = props.points
-  if (points && (at !== undefined || !props.live)) {
-    const i = placeAt(points, at ?? props.to)
-    const when = points.at[i]
-    if (at !== undefined && (when === undefined || at - when > props.series.interval * 2500)) {
-      return { value: null, low: null, high: null, when: at, now: false }
-    }
-    return {
-      value: points.mean[i] ?? null,
-      low: points.normalLow[i] ?? null,
-      high: points.normalHigh[i] ?? null,
-      when: at === undefined ? undefined : when,
-      now: false,
-    }
-  }
-  return {
-    value: props.series.value,
-    low: props.series.normalLow,
-    high: props.series.normalHigh,
-    when: undefined,
-    now: true,
-  }
+const told = computed(() => toldAt(props.series, props.points, moment.value, props.live, props.to))
+/** In shares of its own normal everything is drawn in one unit, and limits are left out. */
+const drawn = computed(() =>
+  props.points && props.share ? shareOfNormal(props.points) : props.points,
+)
+/** More of them than can be told apart are left out, and said. */
+const named = computed(() => props.several?.slice(0, MOST_LINES))
+const drawnLines = computed(() =>
+  named.value?.map((line) => ({
+    ...line,
+    points: line.points && props.share ? shareOfNormal(line.points) : line.points,
+  })),
+)
+/** Limits are ruled where all that is drawn has the same. */
+const ruled = computed(() => {
+  const words = JSON.stringify(lines.value)
+  const same = (props.several ?? []).every((line) => JSON.stringify(linesOf(line.series)) === words)
+  return props.share || !same ? [] : lines.value
 })
+function pin() {
+  if (pinned.value === undefined || props.of === undefined) return
+  const value = toldAt(props.series, props.points, pinned.value, props.live, props.to).value
+  clicked.value = { instance: props.of, series: props.series, value }
+}
 /** Point by point, with the arrows. */
 const stepping = ref(false)
 function step(by: 1 | -1) {
@@ -134,7 +142,7 @@ const severity = computed(() => severityOf(props.series, told.value.value))
         ><span v-if="instance && !inColumn" class="soft"> · {{ instance }}</span>
       </h2>
       <strong
-        v-if="told.value !== null"
+        v-if="!several && told.value !== null"
         class="value"
         data-testid="value"
         :aria-live="stepping ? 'polite' : 'off'"
@@ -144,9 +152,17 @@ const severity = computed(() => severityOf(props.series, told.value.value))
           :severity="severity"
           :distance="told.now ? series.distance : null"
       /></strong>
-      <span v-else class="value silent" data-testid="value">◌ {{ why }}</span>
+      <span v-else-if="!several" class="value silent" data-testid="value">◌ {{ why }}</span>
     </header>
-    <p class="facts soft">
+    <ChartLegend
+      v-if="several && named"
+      :lines="named"
+      :left-out="several.length - named.length"
+      :live="live"
+      :to="to"
+      :share="share"
+    />
+    <p v-else class="facts soft">
       <span
         class="ends"
         :title="
@@ -173,23 +189,25 @@ const severity = computed(() => severityOf(props.series, told.value.value))
     <p v-if="!points" class="soft fetching" role="status">Fetching the chart …</p>
     <BandChart
       class="chart"
-      :points="points"
+      :points="drawn"
+      :lines="drawnLines"
       :from="from"
       :to="to"
-      :unit="series.unit"
-      :good-end="series.goodEnd"
+      :unit="share ? TIMES : series.unit"
+      :good-end="share ? 0 : series.goodEnd"
       :title="series.title"
       :colour="colour"
       :beside="beside"
       :room="room"
       :brief="!big"
-      :limits="lines"
+      :limits="ruled"
       :below="limit?.condition === 'below'"
       :editable="edited !== undefined"
       :band="band"
       :markers="markers"
       @zoom="(f, t) => emit('zoom', f, t)"
       @back="emit('back')"
+      @pin="pin"
       @limit="(kind, value) => emit('limit', kind, value)"
     />
     <ChartFigures v-if="big" :series="series" :from="from" :to="to" :live="live" />

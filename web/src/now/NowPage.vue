@@ -10,10 +10,15 @@ import { usePickedInstances } from '@/instances/usePickedInstances'
 import { useKeys } from '@/keys/useKeys'
 import { span } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
+import type { Instance, Series } from '@/api/types'
+import { keyOf } from '@/series/useSeries'
 import type { Line } from '@/chart/LimitLines.vue'
+import type { ChartLine } from '@/chart/lines'
+import { labelsOf } from '@/series/labels'
+import { useInAddress } from '@/window/useInAddress'
 import LimitEditor from '@/limits/LimitEditor.vue'
 import { linesOf } from '@/limits/limits'
-import { moved, parse, resized, swapped, type Placed } from './arrangement'
+import { alone, format, moved, parse, resized, swapped, together, type Placed } from './arrangement'
 import ArrangeBar from './ArrangeBar.vue'
 import ArrangeTools from './ArrangeTools.vue'
 import ChartCard from './ChartCard.vue'
@@ -26,6 +31,8 @@ import { useWindow } from '@/window/useWindow'
 import { useZoom } from '@/window/useZoom'
 
 const MOST_COLUMNS = 4
+/** In one chart their names stand at the lines' ends: that takes room. */
+const OVERLAID_COLUMNS = 2
 
 const route = useRoute()
 const router = useRouter()
@@ -43,6 +50,13 @@ const { zoom, undo } = useZoom()
 const picking = ref(false)
 /** Locked until unlocked: nothing moves or goes by a slip. */
 const unlocked = ref(false)
+/** Several instances in one chart instead of side by side. */
+const inOne = useInAddress('one')
+/** Everything as a share of its own normal. */
+const share = useInAddress('share')
+const overlaid = computed(() => inOne.value === '1' && here.value.length > 1)
+/** The chart in which another counter is to be drawn too. */
+const joining = ref('')
 /** The chart whose place another counter is to take. */
 const swapping = ref('')
 const dragged = ref('')
@@ -59,55 +73,103 @@ const sized = computed(() => one.value !== undefined && !big.value && !narrow.va
 const columns = computed(() =>
   big.value || narrow.value
     ? 1
-    : here.value.length === 1
-      ? 3
-      : Math.min(MOST_COLUMNS, here.value.length),
+    : overlaid.value
+      ? OVERLAID_COLUMNS
+      : here.value.length === 1
+        ? 3
+        : Math.min(MOST_COLUMNS, here.value.length),
 )
 /** Several stand in columns of their own, which carry their names. */
 const columned = computed(
-  () => !narrow.value && !big.value && here.value.length > 1 && here.value.length <= MOST_COLUMNS,
+  () =>
+    !narrow.value &&
+    !big.value &&
+    !overlaid.value &&
+    here.value.length > 1 &&
+    here.value.length <= MOST_COLUMNS,
 )
 const cells = computed(() =>
   placed.value.flatMap((p, place) =>
-    here.value.map((instance, i) => ({
+    (overlaid.value ? here.value.slice(0, 1) : here.value).map((instance, i) => ({
       key: p.key,
       placed: p,
       place,
       instance,
       colour: i + 1,
-      series: charts.find(instance.id, p.key),
+      ...drawnOf(p, instance),
     })),
   ),
 )
+/** What is drawn of a chart for an instance: one line, or several with their names. */
+function drawnOf(p: Placed, instance: Instance) {
+  const of = overlaid.value ? here.value : [instance]
+  const keys = [p.key, ...p.beside]
+  const all = of.flatMap((i) =>
+    keys.flatMap((key) => {
+      const series = charts.find(i.id, key)
+      return series ? [{ series, name: nameOf(series, i, keys.length > 1) }] : []
+    }),
+  )
+  const series = all[0]?.series
+  if (of.length === 1 && keys.length === 1) return { series, several: undefined }
+  const several: ChartLine[] = all.map((line, i) => ({
+    ...line,
+    colour: (i % 8) + 1,
+    points: charts.points.value[line.series.id],
+  }))
+  return { series, several }
+}
+function nameOf(series: Series, instance: Instance, counters: boolean) {
+  const what = [series.title, labelsOf(series)].filter(Boolean).join(' · ')
+  if (!overlaid.value) return what
+  return counters ? `${instance.name} ${what}` : instance.name
+}
 const spans = (p: Placed) =>
   sized.value ? { gridColumn: `span ${p.wide}`, gridRow: `span ${p.tall}` } : {}
 
 /** Small multiples share one scale: that of all of the row. */
-const beside = (key: string) =>
-  here.value.flatMap((instance) => {
-    const series = charts.find(instance.id, key)
-    return (series && charts.points.value[series.id]) ?? []
-  })
+const beside = (p: Placed) =>
+  here.value.flatMap((instance) =>
+    [p.key, ...p.beside].flatMap((key) => {
+      const series = charts.find(instance.id, key)
+      return (series && charts.points.value[series.id]) ?? []
+    }),
+  )
 /** The plots of a page stand in line. */
 const room = computed(() => cells.value.some((cell) => cell.series && linesOf(cell.series).length))
 
 function setBig(key: string | undefined, edit?: string) {
-  void router.push({ path: route.path, query: { ...route.query, big: key, edit } })
+  void router.push({
+    path: route.path,
+    query: { ...route.query, big: key, edit, number: undefined },
+  })
 }
+
+/** As it stands in the address, of its first size. */
+const wholeOf = (p: Placed) => format({ ...p, wide: 1, tall: 1 })
 
 /** The chart whose limit is being set: the big one of a single instance. */
 const editing = computed(() => (route.query.edit && one.value ? cells.value[0] : undefined))
+/** The value at the moment that was clicked on. */
+const pointed = computed(() => {
+  const number = Number(route.query.number)
+  return route.query.number && Number.isFinite(number) ? number : undefined
+})
 const lines = ref<Line[]>()
 const editor = ref<InstanceType<typeof LimitEditor>>()
 watch(editing, (now) => !now && (lines.value = undefined))
 
 async function add(key: string) {
+  if (joining.value) {
+    charts.choose(together(charts.placed.value, joining.value, key))
+    return
+  }
   if (swapping.value) {
     charts.choose(swapped(charts.placed.value, swapping.value, key))
     swapping.value = ''
     picking.value = false
   } else if (!charts.chosen.value.includes(key)) {
-    charts.choose([...charts.placed.value, parse(key)])
+    charts.choose([...charts.placed.value, alone(key)])
   }
   fresh.value = key
   await nextTick()
@@ -118,6 +180,10 @@ async function add(key: string) {
 }
 
 function remove(key: string) {
+  if (joining.value) {
+    charts.choose(together(charts.placed.value, joining.value, key))
+    return
+  }
   charts.choose(charts.placed.value.filter((other) => other.key !== key))
 }
 function pickFor(key = '') {
@@ -125,6 +191,23 @@ function pickFor(key = '') {
   unlocked.value = true
   picking.value = true
 }
+/** Another counter in the same chart: of one unit, or all as shares of their normal. */
+function join(key: string) {
+  joining.value = key
+  unlocked.value = true
+  picking.value = true
+}
+const joined = computed(() => {
+  const p = charts.placed.value.find((one) => one.key === joining.value)
+  const series = charts.first.value.find((s) => keyOf(s) === joining.value)
+  return {
+    title: series ? `Beside ${series.title}` : '',
+    keys: p?.beside ?? [],
+    fitting: charts.first.value.filter(
+      (s) => keyOf(s) !== joining.value && (share.value || s.unit === series?.unit),
+    ),
+  }
+})
 /** A chart dropped on another takes its place. */
 function dropOn(key: string) {
   const to = charts.chosen.value.indexOf(key)
@@ -147,7 +230,9 @@ watch(
     unlocked.value = false
   },
 )
-watch(picking, (open) => !open && (swapping.value = ''))
+watch(picking, (open) => {
+  if (!open) swapping.value = joining.value = ''
+})
 
 const about = computed(() => {
   const i = one.value
@@ -193,6 +278,24 @@ const about = computed(() => {
           >
           <button class="link" type="button" :aria-pressed="band" @click="band = !band">
             normal {{ band ? 'on' : 'off' }} <span class="key">n</span>
+          </button>
+          <button
+            v-if="here.length > 1"
+            class="link"
+            type="button"
+            :aria-pressed="overlaid"
+            @click="inOne = overlaid ? '' : '1'"
+          >
+            {{ overlaid ? 'side by side' : 'in one chart' }}
+          </button>
+          <button
+            class="link"
+            type="button"
+            :aria-pressed="share === '1'"
+            title="Each number as a share of its own normal at its time: 1 is the middle of it"
+            @click="share = share ? '' : '1'"
+          >
+            {{ share ? 'as numbers' : 'as share of normal' }}
           </button>
           <button class="link" type="button" :aria-pressed="unlocked" @click="unlocked = !unlocked">
             {{ unlocked ? 'lock' : 'arrange' }}
@@ -258,10 +361,13 @@ const about = computed(() => {
             :to="charts.shown.value.to"
             :live="charts.shown.value.live"
             :busy="charts.busy.value"
-            :instance="here.length > 1 ? cell.instance.name : undefined"
+            :instance="here.length > 1 && !overlaid ? cell.instance.name : undefined"
+            :of="cell.instance.id"
+            :several="cell.several"
+            :share="share === '1'"
             :in-column="columned"
             :colour="cell.colour"
-            :beside="here.length > 1 ? beside(cell.key) : undefined"
+            :beside="here.length > 1 && !share ? beside(cell.placed) : undefined"
             :room="room"
             :big="big !== undefined"
             :fixed="!unlocked"
@@ -270,9 +376,9 @@ const about = computed(() => {
             @swap="pickFor(cell.key)"
             @zoom="zoom"
             @back="undo"
-            @open="setBig(cell.key)"
+            @open="setBig(wholeOf(cell.placed))"
             @remove="remove(cell.key)"
-            @edit="setBig(cell.key, 'limit')"
+            @edit="setBig(format(alone(cell.key)), 'limit')"
             @limit="(kind, value) => editor?.setLine(kind, value)"
           />
           <ArrangeTools
@@ -285,6 +391,7 @@ const about = computed(() => {
             @move="(to) => charts.choose(moved(charts.placed.value, cell.key, to))"
             @size="(w, t) => charts.choose(resized(charts.placed.value, cell.key, w, t))"
             @swap="pickFor(cell.key)"
+            @join="join(cell.key)"
             @remove="remove(cell.key)"
             @drag="dragged = $event ? cell.key : ''"
           />
@@ -299,6 +406,7 @@ const about = computed(() => {
         ref="editor"
         :series="editing.series"
         :instance="editing.instance"
+        :number="pointed"
         @lines="lines = $event"
         @saved="charts.reload()"
         @close="setBig(big)"
@@ -307,9 +415,9 @@ const about = computed(() => {
     <CounterPicker
       v-if="picking"
       v-model="picking"
-      :title="swapping ? 'A counter in its place' : 'Counters'"
-      :series="charts.first.value"
-      :charted="swapping ? [] : charts.chosen.value"
+      :title="swapping ? 'A counter in its place' : joined.title || 'Counters'"
+      :series="joining ? joined.fitting : charts.first.value"
+      :charted="swapping ? [] : joining ? joined.keys : charts.chosen.value"
       @add="add"
       @remove="remove"
     />

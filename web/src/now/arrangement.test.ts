@@ -1,5 +1,18 @@
 import { describe, expect, it } from 'vitest'
-import { format, moved, parse, resized, same, swapped } from './arrangement'
+import {
+  alone,
+  countersOf,
+  format,
+  listed,
+  moved,
+  onWholeBench,
+  parse,
+  resized,
+  same,
+  swapped,
+  together,
+  unlisted,
+} from './arrangement'
 
 const charts = ['a', 'b@2x1', 'c~pool=x@y', 'd'].map(parse)
 const told = (list: ReturnType<typeof parse>[]) => list.map(format)
@@ -7,9 +20,26 @@ const told = (list: ReturnType<typeof parse>[]) => list.map(format)
 describe('an arrangement', () => {
   it('is written and read back, sizes only where they are larger', () => {
     expect(told(charts)).toEqual(['a', 'b@2x1', 'c~pool=x@y', 'd'])
-    expect(charts[1]).toEqual({ key: 'b', wide: 2, tall: 1 })
+    expect(charts[1]).toEqual({ key: 'b', beside: [], wide: 2, tall: 1 })
     // a label may hold the sign itself
-    expect(charts[2]).toEqual({ key: 'c~pool=x@y', wide: 1, tall: 1 })
+    expect(charts[2]).toEqual({ ...alone('c~pool=x@y'), wide: 1 })
+  })
+
+  it('keeps the signs that a label holds, however they stand in an address', () => {
+    const odd = [alone('a~pool=x,y'), { ...alone('b~of=1&2'), beside: ['c~of=50%,9'], wide: 2 }]
+    expect(unlisted(listed(odd))).toEqual(odd)
+    expect(countersOf(odd)).toEqual(['a~pool=x,y', 'b~of=1&2', 'c~of=50%,9'])
+    // what was kept before such signs were hidden is read as it stands
+    expect(parse('a~used=50% of it').key).toBe('a~used=50% of it')
+    expect(onWholeBench({ counter: 'a', labels: { pool: 'x,y' } }).big).toBe('a~pool=x%2Cy')
+  })
+
+  it('draws another counter in the same chart, and takes it out again', () => {
+    const joined = together(charts, 'b', 'e')
+    expect(told(joined)).toEqual(['a', 'b&e@2x1', 'c~pool=x@y', 'd'])
+    expect(told(together(joined, 'b', 'f'))[1]).toBe('b&e&f@2x1')
+    expect(told(together(joined, 'b', 'e'))).toEqual(told(charts))
+    expect(together(charts, 'b', 'b')[1]).toEqual(charts[1])
   })
 
   it('moves one, and those between make room', () => {

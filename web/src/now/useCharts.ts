@@ -3,7 +3,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { Instance } from '@/api/types'
 import { usePoints } from '@/series/usePoints'
 import { firstView, keyOf, useSeries } from '@/series/useSeries'
-import { format, parse, same, type Placed } from './arrangement'
+import { countersOf, listed, parse, same, unlisted, type Placed } from './arrangement'
 import { useArrangements } from './useArrangements'
 
 /** The charts of the picked instances: in the address where they are not those that are kept. */
@@ -32,12 +32,14 @@ export function useCharts(picked: Ref<number[]>, leading: Ref<Instance | undefin
   }
   const placed = computed(() => {
     const asked = String(route.query.charts ?? '')
-    return asked ? asked.split(',').map(parse) : originals.value
+    return asked ? unlisted(asked) : originals.value
   })
   const changed = computed(() => !same(placed.value, originals.value))
   const chosen = computed(() => placed.value.map((p) => p.key))
   const charted = computed(() =>
-    picked.value.flatMap((instance) => chosen.value.flatMap((key) => find(instance, key) ?? [])),
+    picked.value.flatMap((instance) =>
+      countersOf(placed.value).flatMap((key) => find(instance, key) ?? []),
+    ),
   )
   const drawn = usePoints(charted, picked)
 
@@ -45,7 +47,7 @@ export function useCharts(picked: Ref<number[]>, leading: Ref<Instance | undefin
     const asked = charts.length && !same(charts, originals.value)
     void router.push({
       path: route.path,
-      query: { ...route.query, charts: asked ? charts.map(format).join(',') : undefined },
+      query: { ...route.query, charts: asked ? listed(charts) : undefined },
     })
   }
 

@@ -9,6 +9,7 @@ import { KINDS } from '@/instances/kinds'
 import { useInAddress } from '@/window/useInAddress'
 import { depthOf, isDeeper } from './lines'
 import RecipeChoices from './RecipeChoices.vue'
+import { useUnsaved } from '@/unsaved/useUnsaved'
 import { leaving, leftOut } from './without'
 
 /** What is read of each kind and make: drop and take in counters, or write a recipe of one's own. */
@@ -53,6 +54,11 @@ watch(current, (one) => {
 watch(key, () => (done.value = ''))
 
 const unsaved = computed(() => current.value !== undefined && text.value !== current.value.text)
+useUnsaved(
+  () => unsaved.value,
+  'the recipe',
+  (to) => to.path !== '/recipes' || `${to.query.recipe ?? 'postgresql'}` !== key.value,
+)
 watch(text, () => (change.value = undefined))
 const leaves = computed(() => new Set(leftOut(text.value)))
 const counters = computed(() => {

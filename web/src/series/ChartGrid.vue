@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { Series } from '@/api/types'
 import ChartCard from '@/now/ChartCard.vue'
 import { usePoints } from './usePoints'
-import { keyOf } from './useSeries'
+import { onWholeBench } from '@/now/arrangement'
 import { linesOf } from '@/limits/limits'
 import { useLink } from '@/window/useLink'
 import { useZoom } from '@/window/useZoom'
@@ -21,9 +21,8 @@ const { zoom, undo } = useZoom()
 /** The plots of a page stand in line. */
 const room = computed(() => props.cells.some((cell) => linesOf(cell.series).length))
 
-function open(cell: Cell, edit?: string) {
-  const big = keyOf(cell.series)
-  go('/now', { pick: cell.instance, big, charts: big, edit })
+function open(cell: Cell, edit?: 'limit') {
+  go('/now', { pick: cell.instance, ...onWholeBench(cell.series, edit) })
 }
 </script>
 
@@ -40,6 +39,7 @@ function open(cell: Cell, edit?: string) {
       :live="shown.live"
       :busy="asking"
       :instance="cell.name"
+      :of="cell.instance"
       :colour="cell.colour"
       fixed
       :room="room"

@@ -2,11 +2,18 @@
 import { computed } from 'vue'
 import type { Series } from '@/api/types'
 import { severityOf } from '@/limits/limits'
+import { number } from '@/text/format'
 import { allInWords } from './told'
 import ToldValue from './ToldValue.vue'
 
 /** A value in a table, with its normal and limit on hover, or the reason for having none. */
 const props = defineProps<{ series: Series | undefined }>()
+/** Its mean and greatest over the window, where they are asked for. */
+const over = computed(() => {
+  const { over: of, unit = '' } = props.series ?? {}
+  if (!of || of.mean === null || of.greatest === null) return ''
+  return `mean ${number(of.mean, unit)}, most ${number(of.greatest, unit)}`
+})
 const severity = computed(() => props.series && severityOf(props.series, props.series.value))
 </script>
 
@@ -22,4 +29,12 @@ const severity = computed(() => props.series && severityOf(props.series, props.s
       :severity="severity"
       :distance="series.distance"
   /></span>
+  <small v-if="over" class="over soft">{{ over }}</small>
 </template>
+
+<style scoped>
+.over {
+  display: block;
+  white-space: nowrap;
+}
+</style>

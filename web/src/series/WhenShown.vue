@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useMoment, usePinned } from '@/chart/useMoment'
 import { momentInWords, span } from '@/text/format'
+import { useOver } from './useThen'
 import { useClock } from '@/window/useClock'
 
 /** Of when the numbers of a page are, where that is not now. */
@@ -9,6 +10,7 @@ const props = defineProps<{ when: number | undefined }>()
 const now = useClock()
 const moment = useMoment()
 const pinned = usePinned()
+const over = useOver()
 const words = computed(() =>
   props.when === undefined
     ? ''
@@ -27,6 +29,9 @@ function unpin() {
       >The numbers are those of <strong>{{ words }}</strong>{{ pinned ? ', pinned' : '' }}.
       <button v-if="pinned" type="button" class="link" @click="unpin">let go</button></template
     >
+    <button type="button" class="link" :aria-pressed="over === '1'" @click="over = over ? '' : '1'">
+      {{ over ? 'without mean and greatest' : 'with mean and greatest of the window' }}
+    </button>
   </p>
 </template>
 

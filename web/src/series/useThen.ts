@@ -2,10 +2,18 @@ import { computed, type Ref } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { MomentValue, Series } from '@/api/types'
+import { useInAddress } from '@/window/useInAddress'
+import { useOverWindow } from '@/window/useOverWindow'
 import { useShownMoment } from '@/window/useShownMoment'
 
 /** The server tells no more at once. */
 const MOST = 5000
+/** Figures of a window cost more: what is beyond these shows its value alone. */
+const MOST_FIGURES = 1000
+const OVER_MS = 10_000
+
+/** Whether a page shows, beside each value, its mean and greatest over the window. */
+export const useOver = () => useInAddress('over')
 
 /** A series as it was at a moment. (A module with an export of the name "then" is never imported: it looks like a promise.) */
 export const asOf = (series: Series, was: MomentValue | undefined): Series => ({
@@ -38,15 +46,35 @@ export function useThen(now: Ref<Record<number, Series[]>>) {
   )
   /** Undefined while they are as they are now. */
   const told = computed(() => (at.value === undefined ? undefined : answer.value))
+  const over = useOver()
+  const { answer: figures, failure: noFigures } = useOverWindow(
+    () => (over.value ? ids().slice(0, MOST_FIGURES) : undefined),
+    async (series, from, to, signal) =>
+      new Map(
+        (series.length ? await api.figures(series, from, to, signal) : []).map((f) => [
+          f.series,
+          { mean: f.mean, greatest: f.greatest },
+        ]),
+      ),
+    OVER_MS,
+  )
   const lists = computed(() => {
     const was = told.value
-    if (!was) return now.value
+    const of = figures.value?.told
+    if (!was && !of) return now.value
     return Object.fromEntries(
       Object.entries(now.value).map(([id, list]) => [
         id,
-        list.map((series) => asOf(series, was.by.get(series.id))),
+        list.map((series) => ({
+          ...(was ? asOf(series, was.by.get(series.id)) : series),
+          over: of?.get(series.id),
+        })),
       ]),
     )
   })
-  return { lists, failure, when: computed(() => told.value?.when) }
+  return {
+    lists,
+    failure: computed(() => failure.value || noFigures.value),
+    when: computed(() => told.value?.when),
+  }
 }

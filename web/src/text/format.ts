@@ -128,6 +128,8 @@ const FORMATS = {
   seconds: { ...HOUR, second: '2-digit' },
   day: { weekday: 'short', day: 'numeric', month: 'short' },
   date: { day: 'numeric', month: 'short' },
+  month: { month: 'short' },
+  dated: { day: 'numeric', month: 'short', year: 'numeric' },
 } as const
 const made = new Map<string, Intl.DateTimeFormat>()
 
@@ -145,6 +147,8 @@ export const clock = (at: number) => told(at, 'clock')
 export const clockWithSeconds = (at: number) => told(at, 'seconds')
 export const day = (at: number) => told(at, 'day').replace(',', '')
 export const date = (at: number) => told(at, 'date')
+export const monthOf = (at: number) => told(at, 'month')
+export const dated = (at: number) => told(at, 'dated')
 
 /** A moment: with its day where that is not today. */
 export const momentInWords = (at: number, now: number) =>

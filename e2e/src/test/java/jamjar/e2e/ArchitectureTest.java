@@ -66,6 +66,7 @@ class ArchitectureTest {
               "endpoints",
               "estate",
               "facts",
+              "gaps",
               "health",
               "heap",
               "keeping",

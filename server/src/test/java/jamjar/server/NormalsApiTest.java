@@ -13,11 +13,14 @@ import jamjar.store.normals.Learned;
 import jamjar.store.readings.KeptReading;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -103,13 +106,58 @@ class NormalsApiTest {
     // in another zone it is another week; and what is days old is learned anew
     keep(Instant.now().truncatedTo(ChronoUnit.MILLIS), "UTC", Baseline.of(same));
     assertThat(begun().p50()).isGreaterThanOrEqualTo(100);
-    keep(Instant.now().minus(DAY.multipliedBy(2)), "Europe/Oslo", Baseline.of(same));
+    keep(Instant.now().minus(DAY.multipliedBy(4)), "Europe/Oslo", Baseline.of(same));
     assertThat(begun().p50()).isGreaterThanOrEqualTo(100);
     // nor does what was learned by a clock that was set back since
     keep(Instant.now().plus(DAY), "Europe/Oslo", Baseline.of(same));
     assertThat(begun().p50()).isGreaterThanOrEqualTo(100);
     assertThat(store.normals().learned(instance).orElseThrow().at())
         .isAfter(Instant.now().minus(DAY));
+  }
+
+  @Test
+  void a_night_learns_the_day_that_is_over_and_all_of_it_once_a_marker_was_set() throws Exception {
+    Normal known = new Normal(1, 2, 3, 4, 5, 60, Basis.SLOT);
+    Normal[] same = new Normal[Timeline.SLOTS];
+    Arrays.fill(same, known);
+    Instant before = Instant.now().minus(DAY.multipliedBy(2)).truncatedTo(ChronoUnit.MILLIS);
+    keep(before, "Europe/Oslo", Baseline.of(same));
+    begun();
+    Baseline learned = store.normals().of(series).orElseThrow();
+    Set<Integer> over =
+        before.atZone(OSLO).toLocalDate().datesUntil(LocalDate.now(OSLO)).toList().stream()
+            .map(date -> date.getDayOfWeek().getValue() - 1)
+            .collect(Collectors.toSet());
+    assertThat(over).hasSize(2);
+    for (int weekday = 0; weekday < 7; weekday++) {
+      Normal noon = learned.at(weekday * 96 + 50);
+      if (over.contains(weekday)) {
+        assertThat(noon.p50()).isEqualTo(112);
+      } else {
+        assertThat(noon).isEqualTo(known);
+      }
+    }
+    assertThat(store.normals().learned(instance).orElseThrow().at()).isAfter(before);
+
+    keep(before, "Europe/Oslo", Baseline.of(same));
+    Map<String, Object> marker =
+        Map.of(
+            "kind",
+            "incident",
+            "title",
+            "long ago",
+            "note",
+            "",
+            "from",
+            before.minus(DAY.multipliedBy(9)).toEpochMilli(),
+            "to",
+            before.minus(DAY.multipliedBy(9)).toEpochMilli() + 60_000,
+            "reach",
+            Map.of("level", "instance", "of", "" + instance));
+    assertThat(server.send("POST", "/api/markers", marker).status()).isEqualTo(201);
+    begun();
+    assertThat(store.normals().of(series).orElseThrow().at(50).p50()).isEqualTo(112);
+    assertThat(store.normals().of(series).orElseThrow().at(6 * 96 + 50).p50()).isEqualTo(112);
   }
 
   @Test

@@ -8,10 +8,12 @@ import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
 import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
+import jamjar.core.watching.Gap;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.intake.Intake;
 import jamjar.store.readings.KeptReading;
+import jamjar.store.silences.Silence;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -70,6 +72,7 @@ class SteppedApiTest {
     same(points(ids[1], from, to), totals);
     assertThat(moment(ids, moment)).isEqualTo(values);
     figures(ids, from, to);
+    keptSince(instance, from);
     // what was long before there was anything is not too much to look at
     JsonNode year = points(ids[0], today.minus(Duration.ofDays(365)), today, 300);
     assertThat(year.get("mean")).hasSize(300);
@@ -86,8 +89,52 @@ class SteppedApiTest {
     }
     assertThat(store.readings().readings(instance, from, to)).isEmpty();
     same(points(ids[0], from, to), levels);
+    keptSince(instance, from);
     JsonNode narrow = points(ids[0], from, from.plus(Duration.ofHours(1)), 3_600);
     assertThat(narrow.get("mean").get(1_800).asDouble()).isBetween(20.0, 57.0);
+  }
+
+  private static void keptSince(int instance, Instant from) throws Exception {
+    JsonNode gaps = server.get("/api/gaps?from=0&to=" + from.toEpochMilli() + of(instance));
+    assertThat(Instant.ofEpochMilli(gaps.get("first").asLong()))
+        .isBetween(from.truncatedTo(ChronoUnit.DAYS).minus(Duration.ofDays(31)), from);
+  }
+
+  private static String of(int instance) {
+    return "&instance=" + instance;
+  }
+
+  @Test
+  void gaps_are_those_in_which_nobody_was_watched_and_those_of_who_was_asked_for()
+      throws Exception {
+    Instant from = Instant.now().truncatedTo(ChronoUnit.DAYS).minus(Duration.ofDays(300));
+    long begin = from.toEpochMilli();
+    int quiet = server.instance("quiet", "", "");
+    int other = server.instance("other", "", "");
+    store.watching().add(Gap.notRunning(begin + HALF_HOUR, begin + 2 * HALF_HOUR));
+    store
+        .silences()
+        .add(
+            new Silence(
+                quiet, 1, from, from.plusMillis(HALF_HOUR / 2), "refused", "connection refused"));
+    // another pace of the same is not the instance
+    store
+        .silences()
+        .add(new Silence(quiet, 2, from, from.plusMillis(HALF_HOUR), "slow", "took too long"));
+    store.silences().add(Silence.since(from.plusMillis(4 * HALF_HOUR), other, 1, "none", "gone"));
+    String window = "/api/gaps?from=" + begin + "&to=" + (begin + 5 * HALF_HOUR);
+
+    JsonNode all = server.get(window);
+    assertThat(all.get("without")).hasSize(1);
+    assertThat(all.get("without").get(0).get("why").asString()).startsWith("not watched");
+    assertThat(server.get(window + of(quiet)).get("first").isNull()).isTrue();
+
+    JsonNode both = server.get(window + of(quiet) + of(other)).get("without");
+    assertThat(both.findValuesAsString("instance")).containsExactly("quiet", "", "other");
+    assertThat(both.get(0).get("to").asLong()).isEqualTo(begin + HALF_HOUR / 2);
+    // one that lasts has lasted until now
+    assertThat(both.get(2).get("to").asLong()).isGreaterThan(begin + 5 * HALF_HOUR);
+    assertThat(server.send("GET", window + of(9_999), null).status()).isEqualTo(404);
   }
 
   private static void same(JsonNode now, JsonNode before) {

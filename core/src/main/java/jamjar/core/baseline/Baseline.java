@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 
 /**
@@ -17,6 +18,7 @@ public final class Baseline {
   private static final int LEAST_WEEKS = 3;
   private static final int LEAST_DAYS = 3;
   private static final int LEAST_STEPS = 60;
+  private static final double[] NOTHING = {};
   private static final int WORKING_SLOTS = 5 * Timeline.QUARTERS;
 
   /** One for each slot, or a single one that serves them all, as in the first days. */
@@ -46,6 +48,36 @@ public final class Baseline {
   /** As above. */
   public static Baseline learn(
       Timeline timeline, double[] values, double matters, LeavingOut told) {
+    Pool[] own = pools(timeline, values, matters, told);
+    Wider wider = new Wider(own);
+    Normal[] slots = new Normal[Timeline.SLOTS];
+    for (int s = 0; s < slots.length; s++) {
+      slots[s] = own[s].weeks.size() < LEAST_WEEKS ? wider.of(s) : ofSlot(own, s);
+    }
+    return of(slots);
+  }
+
+  /**
+   * Learns one day of the week anew: what {@link #learn} would find for it.
+   *
+   * @param day the minutes of that day of the week, see {@link Timeline#of}
+   * @param values the mean of each of them
+   * @return its 96 slots; empty where one of them has too few weeks, so that other days would serve
+   */
+  public static Optional<Normal[]> learnDay(Timeline.Weekday day, double[] values, double matters) {
+    Pool[] own = pools(day.timeline(), values, matters, (slot, week, steps) -> {});
+    Normal[] slots = new Normal[Timeline.QUARTERS];
+    for (int i = 0; i < slots.length; i++) {
+      int slot = day.number() * Timeline.QUARTERS + i;
+      if (own[slot].weeks.size() < LEAST_WEEKS) {
+        return Optional.empty();
+      }
+      slots[i] = ofSlot(own, slot);
+    }
+    return Optional.of(slots);
+  }
+
+  private static Pool[] pools(Timeline timeline, double[] values, double matters, LeavingOut told) {
     Pool[] own = new Pool[Timeline.SLOTS];
     Arrays.setAll(own, i -> new Pool());
     for (int i = 0; i < timeline.minutes(); i++) {
@@ -57,12 +89,7 @@ public final class Baseline {
       own[s].leaveOut(s, matters, told);
       own[s].sort();
     }
-    Wider wider = new Wider(own);
-    Normal[] slots = new Normal[Timeline.SLOTS];
-    for (int s = 0; s < slots.length; s++) {
-      slots[s] = own[s].weeks.size() < LEAST_WEEKS ? wider.of(s) : ofSlot(own, s);
-    }
-    return of(slots);
+    return own;
   }
 
   /**
@@ -180,7 +207,7 @@ public final class Baseline {
   /** The steps of one slot, week by week. */
   private static final class Pool {
     private List<Week> weeks = new ArrayList<>(6);
-    private double[] values = new double[16];
+    private double[] values = NOTHING;
     private int size;
 
     private static final class Week {
@@ -199,7 +226,7 @@ public final class Baseline {
 
     void add(double value, int day, int week) {
       if (size == values.length) {
-        values = Arrays.copyOf(values, 2 * size);
+        values = Arrays.copyOf(values, Math.max(16, 2 * size));
       }
       if (weeks.isEmpty() || weeks.get(weeks.size() - 1).number != week) {
         weeks.add(new Week(week, size));

@@ -5,6 +5,8 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
 
@@ -73,6 +75,59 @@ public final class Timeline {
         left[(int) i] = n + 1;
       }
     }
+  }
+
+  private Timeline(long from, int[] slot, int[] day, int[] left, List<LeftOut> leftOut) {
+    this.from = from;
+    this.slot = slot;
+    this.day = day;
+    this.left = left;
+    this.leftOut = leftOut;
+  }
+
+  /** Minutes in a row of a timeline, by the place of the first. */
+  public record Stretch(int first, int count) {}
+
+  /**
+   * All that one day of the week is learned from.
+   *
+   * @param number 0 for Monday
+   * @param stretches where its minutes lie in the timeline that it is of
+   * @param timeline these minutes alone, one stretch after the other
+   */
+  public record Weekday(int number, List<Stretch> stretches, Timeline timeline) {}
+
+  /** The minutes of one day of the week, and of the slots beside it. */
+  public Weekday of(int weekday) {
+    List<Stretch> stretches = new ArrayList<>();
+    int[] places = new int[slot.length];
+    int n = 0;
+    for (int i = 0; i < slot.length; i++) {
+      // from the last slot of the day before to the first one of the day after
+      if (Math.floorMod(slot[i] - weekday * QUARTERS + 1, SLOTS) < QUARTERS + 2) {
+        Stretch last = stretches.isEmpty() ? null : stretches.get(stretches.size() - 1);
+        if (last != null && last.first() + last.count() == i) {
+          stretches.set(stretches.size() - 1, new Stretch(last.first(), last.count() + 1));
+        } else {
+          stretches.add(new Stretch(i, 1));
+        }
+        places[n++] = i;
+      }
+    }
+    int[] mine = Arrays.copyOf(places, n);
+    return new Weekday(
+        weekday,
+        stretches,
+        new Timeline(from, of(slot, mine), of(day, mine), of(left, mine), leftOut));
+  }
+
+  private static int[] of(int[] all, int[] places) {
+    return Arrays.stream(places).map(i -> all[i]).toArray();
+  }
+
+  /** The day of the week that a slot is of, 0 for Monday. */
+  public static int weekday(int slot) {
+    return slot / QUARTERS;
   }
 
   /** The slot of a moment, 0 (Monday 00:00) … 671. */

@@ -5,11 +5,12 @@ import jamjar.core.baseline.Basis;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 
-/** A baseline as bytes: what serves several slots stands there once. */
+/** A baseline, or a day of one, as bytes: what serves several slots stands there once. */
 public final class BaselineChunk {
   /** The five quantiles, steps and basis of each normal; and which of them serves each slot. */
   private static final int ARRAYS = 8;
@@ -19,11 +20,18 @@ public final class BaselineChunk {
   private BaselineChunk() {}
 
   public static byte[] write(Baseline baseline, ValueWriter writer) {
+    Normal[] slots = new Normal[Timeline.SLOTS];
+    Arrays.setAll(slots, baseline::at);
+    return write(slots, writer);
+  }
+
+  /** Some slots in a row, such as those of a day. */
+  public static byte[] write(Normal[] slots, ValueWriter writer) {
     Map<Normal, Integer> places = new IdentityHashMap<>();
     List<Normal> different = new ArrayList<>();
-    double[] place = new double[Timeline.SLOTS];
+    double[] place = new double[slots.length];
     for (int slot = 0; slot < place.length; slot++) {
-      Normal normal = baseline.at(slot);
+      Normal normal = slots[slot];
       if (!places.containsKey(normal)) {
         places.put(normal, different.size());
         different.add(normal);
@@ -50,6 +58,16 @@ public final class BaselineChunk {
    * @throws CorruptChunk when the bytes are not what was written
    */
   public static Baseline read(byte[] bytes, ValueReader reader) {
+    return Baseline.of(read(bytes, Timeline.SLOTS, reader));
+  }
+
+  /**
+   * Some slots in a row.
+   *
+   * @param wanted how many
+   * @throws CorruptChunk when the bytes are not what was written
+   */
+  public static Normal[] read(byte[] bytes, int wanted, ValueReader reader) {
     double[][] arrays = Several.read(bytes, ARRAYS, reader);
     double[] place = arrays[ARRAYS - 1];
     Normal[] different = new Normal[arrays[0].length];
@@ -68,13 +86,13 @@ public final class BaselineChunk {
               (int) arrays[5][i],
               BASES[(int) arrays[6][i]]);
     }
-    require(place.length == Timeline.SLOTS);
+    require(place.length == wanted);
     Normal[] slots = new Normal[place.length];
     for (int slot = 0; slot < slots.length; slot++) {
       require(place[slot] >= 0 && place[slot] < different.length);
       slots[slot] = different[(int) place[slot]];
     }
-    return Baseline.of(slots);
+    return slots;
   }
 
   private static void require(boolean right) {

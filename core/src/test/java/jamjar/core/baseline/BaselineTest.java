@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.util.ArrayList;
@@ -13,6 +14,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
@@ -27,32 +29,39 @@ class BaselineTest {
   private static final int WEEK = 7 * 1440;
   private static final double MATTERS = 0.5;
 
-  @ParameterizedTest(name = "{0} for {1} minutes, {2}")
+  @ParameterizedTest(name = "{0} for {1} minutes in {2}, {3}")
   @CsvSource({
     // five weeks that hold the repeated hour of autumn, the skipped one of spring, neither
-    "2026-10-05T00:00, 50400, any",
-    "2026-03-09T00:00, 50400, any",
-    "2026-05-04T13:07, 50400, any",
-    "2026-10-05T00:00, 50400, ties",
-    "2026-10-05T00:00, 50400, gaps",
-    "2026-10-05T00:00, 50400, equal",
-    "2026-10-05T00:00, 50400, zeros",
-    "2026-10-05T00:00, 12000, any",
-    "2026-10-05T00:00, 4400, any",
-    "2026-10-05T00:00, 90, any",
-    "2026-10-05T00:00, 59, any",
-    "2026-10-05T00:00, 50400, one value",
-    "2026-10-05T00:00, 50400, a bad week",
-    "2026-10-05T00:00, 50400, two weeks that agree",
-    "2026-10-05T00:00, 50400, wild weeks",
-    "2026-10-05T00:00, 30240, a bad week",
+    "2026-10-05T00:00, 50400, Europe/Oslo, any",
+    "2026-03-09T00:00, 50400, Europe/Oslo, any",
+    "2026-05-04T13:07, 50400, Europe/Oslo, any",
+    "2026-10-05T00:00, 50400, Europe/Oslo, ties",
+    "2026-10-05T00:00, 50400, Europe/Oslo, gaps",
+    "2026-10-05T00:00, 50400, Europe/Oslo, equal",
+    "2026-10-05T00:00, 50400, Europe/Oslo, zeros",
+    "2026-10-05T00:00, 12000, Europe/Oslo, any",
+    "2026-10-05T00:00, 4400, Europe/Oslo, any",
+    "2026-10-05T00:00, 90, Europe/Oslo, any",
+    "2026-10-05T00:00, 59, Europe/Oslo, any",
+    "2026-10-05T00:00, 50400, Europe/Oslo, one value",
+    "2026-10-05T00:00, 50400, Europe/Oslo, a bad week",
+    "2026-10-05T00:00, 50400, Europe/Oslo, two weeks that agree",
+    "2026-10-05T00:00, 50400, Europe/Oslo, wild weeks",
+    "2026-10-05T00:00, 30240, Europe/Oslo, a bad week",
+    "2026-10-05T00:00, 50400, Europe/Oslo, nothing",
+    // five hours and three quarters before noon of Greenwich, and where clocks are set by half an
+    // hour
+    "2026-10-05T00:00, 50400, Asia/Kathmandu, any",
+    "2026-09-07T00:00, 50400, Australia/Lord_Howe, any",
+    "2026-10-12T00:00, 50400, America/New_York, a bad week",
   })
-  void equals_a_reference_written_from_the_definition(String from, int minutes, String kind) {
-    long start = java.time.LocalDateTime.parse(from).atZone(OSLO).toInstant().toEpochMilli();
+  void equals_a_reference_written_from_the_definition(
+      String from, int minutes, ZoneId zone, String kind) {
+    long start = LocalDateTime.parse(from).atZone(zone).toInstant().toEpochMilli();
     double[] values = values(minutes, kind);
-    Timeline timeline = new Timeline(start, minutes, OSLO, Set.of(), List.of());
+    Timeline timeline = new Timeline(start, minutes, zone, Set.of(), List.of());
     Baseline learned = Baseline.learn(timeline, values, MATTERS);
-    Reference reference = new Reference(start, values);
+    Reference reference = new Reference(start, zone, values);
     for (int slot = 0; slot < 672; slot++) {
       Normal normal = learned.at(slot);
       double[] expected = reference.at(slot);
@@ -65,6 +74,52 @@ class BaselineTest {
         }
       }
     }
+  }
+
+  @ParameterizedTest(name = "{0} for {1} minutes in {2}, {3}")
+  @CsvSource({
+    "2026-10-05T00:00, 50400, Europe/Oslo, any",
+    "2026-03-09T13:07, 50400, Europe/Oslo, a bad week",
+    "2026-10-05T00:00, 50400, Asia/Kathmandu, wild weeks",
+    "2026-09-07T00:00, 50400, Australia/Lord_Howe, zeros",
+    "2026-10-05T00:00, 50400, Europe/Oslo, nothing",
+    "2026-10-05T00:00, 20160, Europe/Oslo, any",
+  })
+  void a_day_of_the_week_is_learned_alone_as_it_is_with_all(
+      String from, int minutes, ZoneId zone, String kind) {
+    LocalDateTime begin = LocalDateTime.parse(from);
+    long start = begin.atZone(zone).toInstant().toEpochMilli();
+    double[] values = values(minutes, kind);
+    // a Thursday that counts as a Sunday, and some hours that teach nothing
+    Timeline timeline =
+        new Timeline(
+            start,
+            minutes,
+            zone,
+            Set.of(begin.toLocalDate().plusDays(10)),
+            List.of(new Timeline.LeftOut(start + 900_000, start + 90_000_000, "incident")));
+    Baseline all = Baseline.learn(timeline, values, MATTERS);
+    int alone = 0;
+    for (int weekday = 0; weekday < 7; weekday++) {
+      Timeline.Weekday day = timeline.of(weekday);
+      double[] theirs =
+          day.stretches().stream()
+              .flatMapToDouble(s -> Arrays.stream(values, s.first(), s.first() + s.count()))
+              .toArray();
+      Optional<Normal[]> slots = Baseline.learnDay(day, theirs, MATTERS);
+      if (slots.isPresent()) {
+        alone++;
+        for (int i = 0; i < 96; i++) {
+          assertThat(slots.get()[i]).isEqualTo(all.at(weekday * 96 + i));
+        }
+      } else {
+        // other days serve one of its slots at least
+        int first = weekday * 96;
+        assertThat(IntStream.range(0, 96).mapToObj(i -> all.at(first + i).basis()))
+            .anyMatch(basis -> basis != Basis.SLOT);
+      }
+    }
+    assertThat(alone > 0).isEqualTo(!kind.equals("nothing") && minutes > 3 * WEEK);
   }
 
   @Test
@@ -197,6 +252,7 @@ class BaselineTest {
               case "two weeks that agree" -> random.nextDouble() * 10 + (i / WEEK >= 3 ? 60 : 0);
               // each of them somewhere else
               case "wild weeks" -> random.nextDouble() + new int[] {0, 70, 3, 9, 1}[i / WEEK];
+              case "nothing" -> Double.NaN;
               case "one value" -> i == 777 ? 7 : Double.NaN;
               default -> random.nextDouble() * 100 + i / 1000.0;
             });
@@ -206,13 +262,13 @@ class BaselineTest {
   private static final class Reference {
     private final List<List<double[]>> slots = new ArrayList<>();
 
-    Reference(long start, double[] values) {
+    Reference(long start, ZoneId zone, double[] values) {
       for (int s = 0; s < 672; s++) {
         slots.add(new ArrayList<>());
       }
       for (int i = 0; i < values.length; i++) {
         if (!Double.isNaN(values[i])) {
-          ZonedDateTime local = Instant.ofEpochMilli(start + i * 60_000L).atZone(OSLO);
+          ZonedDateTime local = Instant.ofEpochMilli(start + i * 60_000L).atZone(zone);
           int slot =
               (local.getDayOfWeek().getValue() - 1) * 96
                   + (local.getHour() * 60 + local.getMinute()) / 15;

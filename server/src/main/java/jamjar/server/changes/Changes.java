@@ -3,6 +3,7 @@ package jamjar.server.changes;
 import jamjar.store.Store;
 import jamjar.store.changes.ChangeRow;
 import java.time.Clock;
+import java.util.Locale;
 import org.springframework.stereotype.Service;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -33,7 +34,12 @@ public class Changes {
     RECIPE,
     MARKER,
     CREDENTIAL,
-    KEEPING
+    KEEPING;
+
+    /** As it is stored. */
+    public String word() {
+      return name().toLowerCase(Locale.ROOT);
+    }
   }
 
   /**
@@ -51,7 +57,7 @@ public class Changes {
                 0,
                 clock.instant(),
                 WHO,
-                what.name().toLowerCase(java.util.Locale.ROOT),
+                what.word(),
                 String.valueOf(of),
                 text(before),
                 text(after)));

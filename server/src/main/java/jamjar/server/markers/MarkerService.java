@@ -133,6 +133,17 @@ public class MarkerService {
     live.changed("markers");
   }
 
+  /** Whether a marker that is, or was, about an instance was set, changed or removed since then. */
+  public boolean changedSince(Instant at, InstanceRow instance) {
+    String[] reaches = {
+      "all ",
+      "site " + instance.site(),
+      "group " + instance.groupName(),
+      "instance " + instance.id()
+    };
+    return store.changes().reached(What.MARKER.word(), at, reaches);
+  }
+
   private MarkerView one(int id) {
     return store
         .markers()

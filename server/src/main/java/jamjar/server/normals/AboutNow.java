@@ -5,6 +5,7 @@ import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Set;
@@ -56,6 +57,11 @@ final class AboutNow {
       theirs[i] = i > 0 && normal.equals(theirs[i - 1]) ? theirs[i - 1] : normal;
     }
     normals.put(series, theirs);
+  }
+
+  /** The days of the week that it is about, 0 for Monday. */
+  int[] weekdays() {
+    return Arrays.stream(slots).map(Timeline::weekday).distinct().toArray();
   }
 
   Set<Integer> series() {

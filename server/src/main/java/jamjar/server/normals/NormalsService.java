@@ -7,6 +7,7 @@ import jamjar.core.baseline.Baseline;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import jamjar.core.baseline.Timeline.LeftOut;
+import jamjar.core.counter.CounterDefinition;
 import jamjar.server.markers.MarkerService;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.store.Store;
@@ -14,15 +15,22 @@ import jamjar.store.StoreAway;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.normals.FrozenRow;
 import jamjar.store.normals.Learned;
+import jamjar.store.normals.NormalStore;
+import jamjar.store.series.SeriesRow;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
+import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
@@ -31,6 +39,8 @@ import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.LongFunction;
+import java.util.stream.Collectors;
+import java.util.stream.LongStream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -38,13 +48,15 @@ import org.springframework.stereotype.Service;
 
 /**
  * What is normal for each series: learned from the 1-minute means of the stored readings of the
- * last five weeks when an instance comes under watch first, then each night (hourly in its first
- * days) and on demand, one instance at a time; and kept. On the heap lies what is normal about now;
- * the rest is read when it is asked for.
+ * last five weeks when an instance comes under watch first, then each night the day of the week
+ * that is over (all of it hourly in its first days, and after a marker was set) and on demand, one
+ * instance at a time; and kept. On the heap lies what is normal about now; the rest is read when it
+ * is asked for.
  */
 @Service
 public class NormalsService {
   private static final Logger LOG = LoggerFactory.getLogger(NormalsService.class);
+  private static final long QUARTER_HOUR = 15 * Timeline.MINUTE;
   private static final Duration HORIZON = Duration.ofDays(35);
   private static final int LONGEST_AT_ONCE_MINUTES = 35 * 1440;
 
@@ -56,6 +68,12 @@ public class NormalsService {
 
   /** Weeks that persons looked at last, of one series each: about 40 kB. */
   private static final int WEEKS = 400;
+
+  /** Of a day of the week so many lie on the heap at once: 60 kB each. */
+  private static final int SERIES_AT_ONCE = 200;
+
+  /** Longer away, all of it is learned anew. */
+  private static final Duration MOST_DAYS = Duration.ofDays(3);
 
   private final Store store;
   private final SeriesSamples samples;
@@ -114,7 +132,12 @@ public class NormalsService {
         .ifPresent(
             near -> {
               int slot = Timeline.slotOf(at, near.zone(), near.holidays());
-              store.normals().ask(series, (week, id) -> found.put(id, week.at(slot)));
+              store
+                  .normals()
+                  .ask(
+                      series,
+                      new int[] {Timeline.weekday(slot)},
+                      (week, id) -> found.put(id, week.at(slot)));
             });
     return found;
   }
@@ -142,7 +165,21 @@ public class NormalsService {
       }
       return;
     }
-    store.normals().ask(series, (week, id) -> taking.take(id, in(week, near.get())));
+    store
+        .normals()
+        .ask(
+            series,
+            weekdays(near.get(), from, to),
+            (week, id) -> taking.take(id, in(week, near.get())));
+  }
+
+  /** The days of the week that a stretch of time, epoch ms, touches. */
+  private static int[] weekdays(AboutNow near, long from, long to) {
+    return LongStream.concat(
+            LongStream.iterate(from, at -> at < to, at -> at + QUARTER_HOUR), LongStream.of(to))
+        .mapToInt(at -> Timeline.weekday(Timeline.slotOf(at, near.zone(), near.holidays())))
+        .distinct()
+        .toArray();
   }
 
   private static LongFunction<Normal> in(Baseline week, AboutNow near) {
@@ -238,11 +275,24 @@ public class NormalsService {
 
   private void begin(InstanceRow row) {
     Optional<Learned> before = store.normals().learned(row.id());
-    if (before.filter(learned -> stillHolds(learned, row)).isPresent()) {
+    if (before.isEmpty()) {
+      learn(row);
+    } else if (stillHolds(before.get(), row)) {
       take(row, ZoneId.of(row.zone()));
+    } else if (daysAreEnough(before.get(), row)) {
+      learnDays(row, before.get());
     } else {
       learn(row);
     }
+  }
+
+  /** Whether nothing is otherwise but that days went by. */
+  private boolean daysAreEnough(Learned learned, InstanceRow row) {
+    return learned.zone().equals(row.zone())
+        && learned.minutes() >= YOUNG_MINUTES
+        && !learned.at().isAfter(clock.instant())
+        && learned.at().isAfter(clock.instant().minus(MOST_DAYS))
+        && !markers.changedSince(learned.at(), row);
   }
 
   private boolean stillHolds(Learned learned, InstanceRow row) {
@@ -256,28 +306,135 @@ public class NormalsService {
     return learned.zone().equals(row.zone()) && learned.at().isAfter(since);
   }
 
-  private void learn(InstanceRow row) {
-    long began = clock.millis();
-    long to = Math.floorDiv(began, Timeline.MINUTE) * Timeline.MINUTE;
+  /** What can be learned from: the last five weeks, up to the minute. */
+  private Timeline horizon(InstanceRow row, long now) {
+    long to = Math.floorDiv(now, Timeline.MINUTE) * Timeline.MINUTE;
     long from =
         store
             .readings()
             .firstAt(row.id(), Instant.ofEpochMilli(to).minus(HORIZON))
             .map(at -> Math.floorDiv(at.toEpochMilli(), Timeline.MINUTE) * Timeline.MINUTE)
             .orElse(to);
-    int minutes = (int) Math.min(LONGEST_AT_ONCE_MINUTES, (to - from) / Timeline.MINUTE);
+    return timeline(
+        row, from, (int) Math.min(LONGEST_AT_ONCE_MINUTES, (to - from) / Timeline.MINUTE));
+  }
+
+  /** Learns the days of the week that are over since, and what was never learned whole. */
+  private void learnDays(InstanceRow row, Learned before) {
+    long began = clock.millis();
     ZoneId zone = ZoneId.of(row.zone());
-    Timeline timeline = timeline(row, from, minutes);
+    Set<LocalDate> holidays = markers.holidays(row);
+    Timeline timeline = horizon(row, began);
+    LocalDate today = clock.instant().atZone(zone).toLocalDate();
+    List<Timeline.Weekday> over =
+        before
+            .at()
+            .atZone(zone)
+            .toLocalDate()
+            .datesUntil(today)
+            .map(date -> date.atTime(LocalTime.NOON).atZone(zone).toInstant().toEpochMilli())
+            .map(noon -> Timeline.weekday(Timeline.slotOf(noon, zone, holidays)))
+            .distinct()
+            .map(timeline::of)
+            .toList();
+    List<SeriesRow> all = samples.learned(row.id());
+    Set<Integer> never =
+        Arrays.stream(store.normals().without(all.stream().mapToInt(SeriesRow::id).toArray()))
+            .boxed()
+            .collect(Collectors.toSet());
+    Set<Integer> whole = new HashSet<>(never);
+    store
+        .normals()
+        .keep(
+            new Learned(row.id(), Instant.ofEpochMilli(began), row.zone(), timeline.minutes()),
+            keeping -> {
+              for (Timeline.Weekday day : over) {
+                for (int i = 0; i < all.size(); i += SERIES_AT_ONCE) {
+                  List<SeriesRow> some =
+                      all.subList(i, Math.min(all.size(), i + SERIES_AT_ONCE)).stream()
+                          .filter(series -> !whole.contains(series.id()))
+                          .toList();
+                  new DayOf(row.id(), timeline, day, some).learn(keeping, whole);
+                }
+              }
+              samples.minutes(
+                  row.id(),
+                  all.stream().filter(series -> whole.contains(series.id())).toList(),
+                  timeline.from(),
+                  timeline.minutes(),
+                  (series, counter, values) ->
+                      keeping.accept(
+                          Baseline.learn(timeline, values, counter.matters()), series.id()));
+            });
+    all.forEach(series -> weeks.invalidate(series.id()));
+    take(row, zone);
+    LOG.info(
+        "event=learned-days instance={} days={} series={} whole={} took_ms={}",
+        row.id(),
+        over.size(),
+        all.size(),
+        whole.size(),
+        clock.millis() - began);
+  }
+
+  /** Some series of an instance on one day of the week. */
+  private final class DayOf {
+    private final int instance;
+    private final Timeline timeline;
+    private final Timeline.Weekday day;
+    private final List<SeriesRow> rows;
+    private final Map<Integer, double[]> values = new HashMap<>();
+    private final Map<Integer, CounterDefinition> counters = new HashMap<>();
+
+    DayOf(int instance, Timeline timeline, Timeline.Weekday day, List<SeriesRow> rows) {
+      this.instance = instance;
+      this.timeline = timeline;
+      this.day = day;
+      this.rows = rows;
+    }
+
+    /**
+     * @param whole gets those for which other days would have to serve
+     */
+    void learn(NormalStore.Keeping keeping, Set<Integer> whole) {
+      int place = 0;
+      for (Timeline.Stretch stretch : day.stretches()) {
+        int here = place;
+        samples.minutes(
+            instance,
+            rows,
+            timeline.from() + stretch.first() * Timeline.MINUTE,
+            stretch.count(),
+            (series, counter, means) -> {
+              counters.put(series.id(), counter);
+              double[] all =
+                  values.computeIfAbsent(series.id(), id -> new double[day.timeline().minutes()]);
+              System.arraycopy(means, 0, all, here, means.length);
+            });
+        place += stretch.count();
+      }
+      values.forEach(
+          (series, all) ->
+              Baseline.learnDay(day, all, counters.get(series).matters())
+                  .ifPresentOrElse(
+                      slots -> keeping.day(slots, day.number(), series), () -> whole.add(series)));
+    }
+  }
+
+  private void learn(InstanceRow row) {
+    long began = clock.millis();
+    Timeline timeline = horizon(row, began);
+    ZoneId zone = ZoneId.of(row.zone());
     AboutNow near = new AboutNow(zone, markers.holidays(row), began);
     store
         .normals()
         .keep(
-            new Learned(row.id(), Instant.ofEpochMilli(began), row.zone(), minutes),
+            new Learned(row.id(), Instant.ofEpochMilli(began), row.zone(), timeline.minutes()),
             keeping ->
                 samples.minutes(
                     row.id(),
-                    from,
-                    minutes,
+                    timeline.from(),
+                    timeline.minutes(),
                     (series, counter, values) -> {
                       Baseline baseline = Baseline.learn(timeline, values, counter.matters());
                       keeping.accept(baseline, series.id());
@@ -289,7 +446,7 @@ public class NormalsService {
         "event=learned instance={} series={} minutes={} took_ms={}",
         row.id(),
         near.series().size(),
-        minutes,
+        timeline.minutes(),
         clock.millis() - began);
   }
 
@@ -326,7 +483,7 @@ public class NormalsService {
   private void take(InstanceRow row, ZoneId zone) {
     AboutNow near = new AboutNow(zone, markers.holidays(row), clock.millis());
     int[] series = store.series().alive(row.id()).stream().mapToInt(one -> one.id()).toArray();
-    store.normals().read(series, (baseline, id) -> near.add(id, baseline));
+    store.normals().read(series, near.weekdays(), (baseline, id) -> near.add(id, baseline));
     publish(row, near);
   }
 

@@ -160,13 +160,15 @@ public class SeriesSamples {
    *     series that is read less often than once a minute there is one value per reading
    */
   public void minutes(int instance, long from, int minutes, TakingMinutes taking) {
+    minutes(instance, learned(instance), from, minutes, taking);
+  }
+
+  /** The series of an instance that are learned: labels that are gone for good are no more. */
+  public List<SeriesRow> learned(int instance) {
     Recipe recipe = recipes.ofInstance(instance);
-    // labels that are gone for good are learned no more
-    List<SeriesRow> rows =
-        store.series().alive(instance).stream()
-            .filter(row -> recipe.counters().containsKey(row.counter()))
-            .toList();
-    minutes(instance, rows, from, minutes, taking);
+    return store.series().alive(instance).stream()
+        .filter(row -> recipe.counters().containsKey(row.counter()))
+        .toList();
   }
 
   /** As above, of some series of an instance. */

@@ -35,6 +35,8 @@ final class SimJvm {
   private int blocked;
   private Map<String, Integer> waiting = Map.of();
   private boolean ring;
+  private volatile SimThreads told =
+      new SimThreads(new SimThreads.Moment(0, 0, 0, Map.of(), false));
 
   /**
    * @param floorShare what is kept of the old generation for good, 0 to 1
@@ -225,8 +227,16 @@ final class SimJvm {
     return count == 0 ? null : Composites.lastCollection(OLD, afterAny, OLD_MAX);
   }
 
+  /** The same three times in a reading: each asks for something else of them. */
   private SimThreads threads() {
-    return new SimThreads(threads, Math.min(busy, threads), blocked, waiting, ring);
+    SimThreads.Moment now =
+        new SimThreads.Moment(threads, Math.min(busy, threads), blocked, waiting, ring);
+    SimThreads found = told;
+    if (!found.isOf(now)) {
+      found = new SimThreads(now);
+      told = found;
+    }
+    return found;
   }
 
   /** All is allocated by the first thread: only the sum matters. */

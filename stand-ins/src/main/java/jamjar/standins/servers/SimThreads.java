@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import javax.management.openmbean.CompositeData;
 
 /**
@@ -11,53 +12,54 @@ import javax.management.openmbean.CompositeData;
  * pool, those that rest; and what they hold and wait for.
  */
 final class SimThreads {
-  private static final List<String> IN_DATABASE =
-      List.of(
-          "sun.nio.ch.SocketDispatcher.read0",
-          "sun.nio.ch.NioSocketImpl.implRead:309",
-          "org.postgresql.core.VisibleBufferedInputStream.readMore:162",
-          "org.postgresql.core.v3.QueryExecutorImpl.processResults:2102",
-          "org.postgresql.jdbc.PgPreparedStatement.executeQuery:134",
-          "skerry.store.Rows.ask:58",
-          "skerry.web.Step.work:41",
-          "skerry.web.RequestPool$Worker.run:112");
-  private static final List<String> WORKS =
-      List.of(
-          "skerry.fares.FareTable.priceOf:77",
-          "skerry.web.Step.work:38",
-          "skerry.web.RequestPool$Worker.run:112");
-  private static final List<String> WAITS_FOR_CONNECTION =
-      List.of(
-          "jdk.internal.misc.Unsafe.park",
-          "java.util.concurrent.locks.LockSupport.parkNanos:252",
-          "java.util.concurrent.SynchronousQueue$TransferQueue.transfer:704",
-          "skerry.pool.ConnectionPool.borrow:214",
-          "skerry.store.Rows.ask:51",
-          "skerry.web.Step.work:41",
-          "skerry.web.RequestPool$Worker.run:112");
-  private static final List<String> BLOCKED =
-      List.of(
-          "skerry.fares.FareTable.priceOf:71",
-          "skerry.web.Step.work:38",
-          "skerry.web.RequestPool$Worker.run:112");
-  private static final List<String> RESTS =
-      List.of(
-          "jdk.internal.misc.Unsafe.park",
-          "java.util.concurrent.locks.LockSupport.park:341",
-          "java.util.concurrent.LinkedBlockingQueue.take:435",
-          "skerry.web.RequestPool$Worker.run:104");
-  private static final List<String> TIMER =
-      List.of("java.lang.Object.wait", "java.util.TimerThread.mainLoop:563");
-  private static final List<String> REFUNDS =
-      List.of(
-          "skerry.pay.Accounts.lockPayment:90",
-          "skerry.pay.Refund.run:44",
-          "skerry.web.RequestPool$Worker.run:112");
-  private static final List<String> PAYS =
-      List.of(
-          "skerry.pay.Accounts.lockRefund:101",
-          "skerry.pay.Pay.run:37",
-          "skerry.web.RequestPool$Worker.run:112");
+  /** What a thread does, as its stack tells. */
+  private enum Doing {
+    IN_DATABASE(
+        "sun.nio.ch.SocketDispatcher.read0",
+        "sun.nio.ch.NioSocketImpl.implRead:309",
+        "org.postgresql.core.VisibleBufferedInputStream.readMore:162",
+        "org.postgresql.core.v3.QueryExecutorImpl.processResults:2102",
+        "org.postgresql.jdbc.PgPreparedStatement.executeQuery:134",
+        "skerry.store.Rows.ask:58",
+        "skerry.web.Step.work:41",
+        "skerry.web.RequestPool$Worker.run:112"),
+    WORKS(
+        "skerry.fares.FareTable.priceOf:77",
+        "skerry.web.Step.work:38",
+        "skerry.web.RequestPool$Worker.run:112"),
+    WAITS_FOR_CONNECTION(
+        "jdk.internal.misc.Unsafe.park",
+        "java.util.concurrent.locks.LockSupport.parkNanos:252",
+        "java.util.concurrent.SynchronousQueue$TransferQueue.transfer:704",
+        "skerry.pool.ConnectionPool.borrow:214",
+        "skerry.store.Rows.ask:51",
+        "skerry.web.Step.work:41",
+        "skerry.web.RequestPool$Worker.run:112"),
+    BLOCKED(
+        "skerry.fares.FareTable.priceOf:71",
+        "skerry.web.Step.work:38",
+        "skerry.web.RequestPool$Worker.run:112"),
+    RESTS(
+        "jdk.internal.misc.Unsafe.park",
+        "java.util.concurrent.locks.LockSupport.park:341",
+        "java.util.concurrent.LinkedBlockingQueue.take:435",
+        "skerry.web.RequestPool$Worker.run:104"),
+    TIMER("java.lang.Object.wait", "java.util.TimerThread.mainLoop:563"),
+    REFUNDS(
+        "skerry.pay.Accounts.lockPayment:90",
+        "skerry.pay.Refund.run:44",
+        "skerry.web.RequestPool$Worker.run:112"),
+    PAYS(
+        "skerry.pay.Accounts.lockRefund:101",
+        "skerry.pay.Pay.run:37",
+        "skerry.web.RequestPool$Worker.run:112");
+
+    final List<String> stack;
+
+    Doing(String... stack) {
+      this.stack = List.of(stack);
+    }
+  }
 
   /** Numbers of the two that wait for each other. */
   private static final long REFUND = 9_001;
@@ -65,10 +67,26 @@ final class SimThreads {
   private static final long PAY = 9_002;
   private static final long NOBODY = -1;
 
-  private final Map<Long, CompositeData> all = new LinkedHashMap<>();
+  /**
+   * One of them.
+   *
+   * @param lock null for none
+   */
+  private record One(long id, String name, String state, String lock, long owner, Doing doing) {
+    CompositeData told() {
+      return Composites.thread(id, name, state, lock, owner, doing.stack);
+    }
+  }
 
   /**
-   * The threads of a moment.
+   * Most are from one moment to the next what they were: made anew each time they cost the most.
+   */
+  private static final Map<One, CompositeData> TOLD = new ConcurrentHashMap<>();
+
+  private final Map<Long, One> all = new LinkedHashMap<>();
+
+  /**
+   * What is known of a moment.
    *
    * @param count how many there are, those in a ring not counted
    * @param busy how many of them work on a request
@@ -76,32 +94,49 @@ final class SimThreads {
    * @param waiting how many of these wait for a connection, by pool
    * @param ring whether two more wait for each other, and a few for them
    */
-  SimThreads(int count, int busy, int blocked, Map<String, Integer> waiting, boolean ring) {
+  record Moment(int count, int busy, int blocked, Map<String, Integer> waiting, boolean ring) {}
+
+  private final Moment of;
+
+  /** The threads of a moment. */
+  SimThreads(Moment of) {
+    this.of = of;
+    int count = of.count();
+    int busy = of.busy();
+    int blocked = of.blocked();
+    boolean ring = of.ring();
     List<String> pools = new ArrayList<>();
-    waiting.forEach(
-        (pool, n) -> {
-          for (int i = 0; i < n; i++) {
-            pools.add(pool);
-          }
-        });
+    of.waiting()
+        .forEach(
+            (pool, n) -> {
+              for (int i = 0; i < n; i++) {
+                pools.add(pool);
+              }
+            });
     for (int i = 0; i < count; i++) {
       long id = i + 1L;
       if (i >= busy) {
         rests(id, i);
       } else if (ring && i < 3) {
-        put(id, "http-exec-" + id, "BLOCKED", "skerry.pay.Refund@5b2f", PAY, REFUNDS);
+        put(id, "http-exec-" + id, "BLOCKED", "skerry.pay.Refund@5b2f", PAY, Doing.REFUNDS);
       } else if (i < blocked && busy > 1) {
-        put(id, "http-exec-" + id, "BLOCKED", "skerry.fares.FareTable@3c1e", busy, BLOCKED);
+        put(id, "http-exec-" + id, "BLOCKED", "skerry.fares.FareTable@3c1e", busy, Doing.BLOCKED);
       } else if (i - blocked < pools.size() && i < busy - 1) {
         String lock = "skerry.pool.ConnectionPool$Turn@" + Integer.toHexString(0x4a00 + i);
-        put(id, "http-exec-" + id, "TIMED_WAITING", lock, NOBODY, WAITS_FOR_CONNECTION);
+        put(id, "http-exec-" + id, "TIMED_WAITING", lock, NOBODY, Doing.WAITS_FOR_CONNECTION);
       } else {
-        put(id, "http-exec-" + id, "RUNNABLE", null, NOBODY, i % 4 == 0 ? WORKS : IN_DATABASE);
+        put(
+            id,
+            "http-exec-" + id,
+            "RUNNABLE",
+            null,
+            NOBODY,
+            i % 4 == 0 ? Doing.WORKS : Doing.IN_DATABASE);
       }
     }
     if (ring) {
-      put(REFUND, "refund-1", "BLOCKED", "skerry.pay.Payment@71aa", PAY, REFUNDS);
-      put(PAY, "pay-1", "BLOCKED", "skerry.pay.Refund@5b2e", REFUND, PAYS);
+      put(REFUND, "refund-1", "BLOCKED", "skerry.pay.Payment@71aa", PAY, Doing.REFUNDS);
+      put(PAY, "pay-1", "BLOCKED", "skerry.pay.Refund@5b2e", REFUND, Doing.PAYS);
     }
   }
 
@@ -115,12 +150,15 @@ final class SimThreads {
             ? "java.util.TaskQueue@" + Integer.toHexString(0x600 + i)
             : "java.util.concurrent.locks.AbstractQueuedSynchronizer$ConditionObject@2f0e",
         NOBODY,
-        timer ? TIMER : RESTS);
+        timer ? Doing.TIMER : Doing.RESTS);
   }
 
-  private void put(
-      long id, String name, String state, String lock, long owner, List<String> stack) {
-    all.put(id, Composites.thread(id, name, state, lock, owner, stack));
+  private void put(long id, String name, String state, String lock, long owner, Doing doing) {
+    all.put(id, new One(id, name, state, lock, owner, doing));
+  }
+
+  boolean isOf(Moment moment) {
+    return of.equals(moment);
   }
 
   long[] ids() {
@@ -131,7 +169,11 @@ final class SimThreads {
   CompositeData[] of(long[] ids) {
     CompositeData[] found = new CompositeData[ids.length];
     for (int i = 0; i < ids.length; i++) {
-      found[i] = all.get(ids[i]);
+      One one = all.get(ids[i]);
+      if (one != null) {
+        // who waits for another does so for one of many, and not for long
+        found[i] = one.owner() == NOBODY ? TOLD.computeIfAbsent(one, One::told) : one.told();
+      }
     }
     return found;
   }

@@ -15,6 +15,22 @@ public interface ChangeMapper {
       """)
   void add(ChangeRow row);
 
+  /**
+   * Whether anything of a kind was changed since then that reached, or reaches, one of these.
+   *
+   * @param reaches a level, a space, and which of that level
+   */
+  @Select(
+      """
+      select exists (select 1 from change c, unnest(array[c.before, c.after]) told
+        where c.what = #{what} and c.at >= #{since}
+          and (told->'reach'->>'level') || ' ' || (told->'reach'->>'of') = any(#{reaches}))
+      """)
+  boolean reached(
+      @Param("what") String what,
+      @Param("since") Instant since,
+      @Param("reaches") String[] reaches);
+
   /** The latest first. */
   @Select(
       """

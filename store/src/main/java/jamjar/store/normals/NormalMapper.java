@@ -13,6 +13,9 @@ interface NormalMapper {
   /** A packed baseline. */
   record Row(int series, byte[] body) {}
 
+  /** A packed day of a baseline. */
+  record Day(int series, int weekday, byte[] body) {}
+
   @Select("select * from learned where instance = #{instance}")
   Optional<Learned> learned(int instance);
 
@@ -31,21 +34,39 @@ interface NormalMapper {
 
   @Insert(
       """
-      insert into baseline (series, body) values (#{series}, #{body})
-      on conflict (series) do update set body = excluded.body
+      insert into baseline (series, weekday, body) values (#{series}, #{weekday}, #{body})
+      on conflict (series, weekday) do update set body = excluded.body
       """)
-  void keep(@Param("series") int series, @Param("body") byte[] body);
+  void keep(Day day);
 
   /** Those of series and instances that were gone by then. */
-  @Delete(
-      """
-      delete from baseline b using series s join instance i on i.id = s.instance
-      where s.id = b.series and (s.retired_at < #{by} or i.removed_at < #{by})
+  @Select(
+      affectData = true,
+      value =
+          """
+      with gone as (
+        delete from baseline b using series s join instance i on i.id = s.instance
+        where s.id = b.series and (s.retired_at < #{by} or i.removed_at < #{by})
+        returning b.series)
+      select count(distinct series) from gone
       """)
   int forget(Instant by);
 
-  @Select("select * from baseline where series = any(#{series})")
-  List<Row> baselines(@Param("series") int[] series);
+  /** By series and weekday. */
+  @Select(
+      """
+      select * from baseline where series = any(#{series}) and weekday = any(#{weekdays})
+      order by series, weekday
+      """)
+  List<Day> baselines(@Param("series") int[] series, @Param("weekdays") int[] weekdays);
+
+  /** Of which nothing was learned yet. */
+  @Select(
+      """
+      select id from unnest(#{series}) id
+      where not exists (select 1 from baseline where series = id)
+      """)
+  List<Integer> without(@Param("series") int[] series);
 
   @Select(
       affectData = true,

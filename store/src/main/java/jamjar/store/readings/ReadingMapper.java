@@ -227,6 +227,26 @@ interface ReadingMapper {
   @Select("select min(from_at) from span where instance = #{instance}")
   Instant firstSpan(int instance);
 
+  /**
+   * From when on anything of some instances is kept, in whatever form; null where nothing is. Looks
+   * at a few series of each: what is kept of one is kept of all.
+   */
+  @Select(
+      """
+      select least(min(m.from_at), min(d.from_at), min(p.from_at)) from (
+        select id, instance from (
+          select id, instance, row_number() over (partition by instance order by id) as place
+          from series where instance = any(#{instances})) numbered
+        where place <= 3) s
+      left join lateral (select from_at from step_month
+        where series = s.id and minutes = 15 order by from_at limit 1) m on true
+      left join lateral (select from_at from step_15
+        where series = s.id and minutes = 15 order by from_at limit 1) d on true
+      left join lateral (select from_at from span
+        where instance = s.instance order by from_at limit 1) p on true
+      """)
+  Instant first(@Param("instances") int[] instances);
+
   /** From when on the newest packed span is; null where there is none. */
   @Select(
       """

@@ -290,6 +290,11 @@ public final class ReadingStore {
     return Optional.ofNullable(mapper.firstSpan(instance));
   }
 
+  /** From when on anything of some instances is kept, in whatever form; empty where nothing is. */
+  public Optional<Instant> first(int[] instances) {
+    return Optional.ofNullable(mapper.first(instances));
+  }
+
   public StoreSize size() {
     return new StoreSize(
         mapper.bytes(),

@@ -62,6 +62,39 @@ class NormalStoreTest {
   }
 
   @Test
+  void a_day_of_the_week_is_learned_and_read_alone() {
+    learn(NIGHT, 1);
+    Normal[] tuesday = new Normal[Timeline.QUARTERS];
+    Arrays.fill(tuesday, new Normal(1, 2, 3, 4, 5, 75, Basis.SLOT));
+    store
+        .normals()
+        .keep(
+            new Learned(instance, NIGHT.plusSeconds(86_400), "Europe/Oslo", 50_400),
+            to -> to.day(tuesday, 1, series[4]));
+    Baseline whole = store.normals().of(series[4]).orElseThrow();
+    assertThat(whole.at(95).p50()).isEqualTo(4 + 95);
+    assertThat(whole.at(96)).isEqualTo(tuesday[0]);
+    assertThat(whole.at(191)).isEqualTo(tuesday[95]);
+    assertThat(whole.at(192).p50()).isEqualTo(4 + 192);
+
+    Map<Integer, Baseline> days = new HashMap<>();
+    store.normals().read(series, new int[] {1, 6}, (baseline, id) -> days.put(id, baseline));
+    assertThat(days).hasSize(200);
+    assertThat(days.get(series[4]).at(96)).isEqualTo(tuesday[0]);
+    assertThat(days.get(series[5]).at(671).p50()).isEqualTo(5 + 671);
+    assertThat(days.get(series[5]).at(0).known()).isFalse();
+  }
+
+  @Test
+  void it_is_known_of_which_series_nothing_was_learned() {
+    assertThat(store.normals().without(series)).hasSize(200);
+    store
+        .normals()
+        .keep(new Learned(instance, NIGHT, "UTC", 50_400), to -> to.accept(baseline(1), series[9]));
+    assertThat(store.normals().without(series)).hasSize(199).doesNotContain(series[9]);
+  }
+
+  @Test
   void what_is_learned_anew_stands_instead_and_what_is_not_stays() {
     learn(NIGHT, 1);
     Learned again = new Learned(instance, NIGHT.plusSeconds(86_400), "UTC", 50_400);
@@ -95,7 +128,7 @@ class NormalStoreTest {
     learn(NIGHT, 1);
     CLUSTER.run(
         database,
-        "update baseline set body = set_byte(body, 40, 255 - get_byte(body, 40)) where series = "
+        "update baseline set body = set_byte(body, 40, 255 - get_byte(body, 40)) where weekday = 2 and series = "
             + series[3]);
     assertThat(read()).hasSize(199).doesNotContainKey(series[3]);
   }
@@ -129,7 +162,7 @@ class NormalStoreTest {
 
   private Map<Integer, Baseline> read() {
     Map<Integer, Baseline> found = new HashMap<>();
-    store.normals().read(series, (baseline, id) -> found.put(id, baseline));
+    store.normals().ask(series, (baseline, id) -> found.put(id, baseline));
     return found;
   }
 
