@@ -124,7 +124,7 @@ const transactions = computed(() =>
       all of them.
     </p>
     <template v-else>
-      <WhenShown :when="series.when.value" />
+      <WhenShown :when="series.when.value" figures />
       <p class="apps">
         <button class="link" type="button" :aria-pressed="!application" @click="application = ''">
           all applications

@@ -180,7 +180,7 @@ export function options(of: Drawn) {
             showSymbol: true,
             symbolSize: lonely(one.points?.mean ?? []),
             endLabel: { show: true, formatter: one.name, color: one.colour, fontSize: 11 },
-            labelLayout: { moveOverlap: 'shiftY' },
+            labelLayout: { hideOverlap: true },
             z: 3,
           },
           one.points?.at ?? [],

@@ -89,7 +89,7 @@ const normalOf = (s: Series) =>
     : range(s.normalLow, s.normalHigh, s.unit)
 const COLUMNS: Column<Series>[] = [
   { key: 'counter', title: 'Counter' },
-  { key: 'now', title: 'Now' },
+  { key: 'now', title: 'Value' },
   { key: 'normal', title: 'Normal' },
   { key: 'limit', title: 'Limit' },
   { key: 'acts', title: 'What can be done', unseen: true },
@@ -170,7 +170,7 @@ function readWith(counter: string) {
           }}{{ searching ? ' series' : ' counters' }}</span
         >
       </div>
-      <WhenShown v-if="when" :when="when" />
+      <WhenShown :when="when" figures />
       <DataTable
         v-if="found.length"
         label="Counters"

@@ -28,7 +28,7 @@ const shown = (value: number | null, of: string) => (value === null ? '' : numbe
 const percent = (share: number | null) => (share === null ? '' : number(share * 100, '%'))
 type Key = 'value' | 'mean' | 'max' | 'sum'
 const FIGURES = computed<{ key: Key; title: string }[]>(() => [
-  { key: 'value', title: 'Now' },
+  { key: 'value', title: 'Value' },
   { key: 'mean', title: total.value ? 'Mean rate' : 'Mean' },
   { key: 'max', title: 'Greatest' },
   ...(total.value ? [{ key: 'sum' as const, title: 'Sum over the window' }] : []),

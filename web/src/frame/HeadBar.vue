@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMediaQuery } from '@vueuse/core'
 import { computed } from 'vue'
 import {
   isOfInstance,
@@ -40,6 +41,8 @@ const read = computed(
       return state.state === 'reading' && age < MISSED * state.interval * 1000 + 2000
     }).length,
 )
+/** No room for all global pages in a row. */
+const tight = useMediaQuery('(width < 1100px)')
 const { counts, told } = useAlerts()
 const { link } = useLink()
 const silent = computed(() => instances.value.filter(isSilent).length)
@@ -107,7 +110,7 @@ const lastAt = computed(() => Math.max(0, ...instances.value.map((i) => i.state.
         <span v-if="silent" class="silent" :title="unreadInWords(instances)">◌ {{ silent }}</span>
       </template>
     </p>
-    <PageMenu :folded="worst !== undefined" @keys="emit('help')" />
+    <PageMenu :folded="worst !== undefined || tight" @keys="emit('help')" />
   </header>
 </template>
 

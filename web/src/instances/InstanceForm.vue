@@ -429,7 +429,9 @@ async function remove() {
 <style scoped>
 fieldset {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 8px;
+  min-width: 0;
   margin: 0 0 16px;
   padding: 0;
   border: 0;

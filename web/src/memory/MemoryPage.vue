@@ -74,7 +74,7 @@ const leads = computed(() =>
       server on the left.
     </p>
     <template v-else>
-      <WhenShown :when="when" />
+      <WhenShown :when="when" figures />
       <LeakLine v-for="i in here" :key="i.id" :instance="i" :named="several" />
       <table class="rows">
         <thead>

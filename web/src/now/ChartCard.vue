@@ -189,6 +189,7 @@ const severity = computed(() => severityOf(props.series, told.value.value))
     <p v-if="!points" class="soft fetching" role="status">Fetching the chart …</p>
     <BandChart
       class="chart"
+      :class="{ blank: !points }"
       :points="drawn"
       :lines="drawnLines"
       :from="from"
@@ -314,6 +315,9 @@ h2 {
 .chart {
   flex: 1;
   margin-left: -12px;
+}
+.chart.blank {
+  visibility: hidden;
 }
 .card.big .chart {
   flex: none;

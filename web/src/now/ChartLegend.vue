@@ -17,11 +17,13 @@ const moment = useMoment()
 const rows = computed(() =>
   props.lines.map(({ name, colour, series, points }) => {
     const told = toldAt(series, points, moment.value, props.live, props.to)
-    if (!props.share) return { name, colour, value: told.value, unit: series.unit }
+    if (!props.share) return { name, colour, value: told.value, unit: series.unit, why: '' }
     const shared = points && shareOfNormal(points)
     const at = moment.value ?? points?.at.at(-1)
     const value = shared && at !== undefined ? toldAt(series, shared, at, false, at).value : null
-    return { name, colour, value, unit: TIMES }
+    const none =
+      told.value === null ? '' : points?.normal.at(-1) === 0 ? 'normal is 0' : 'no normal'
+    return { name, colour, value, unit: TIMES, why: none }
   }),
 )
 </script>
@@ -32,7 +34,7 @@ const rows = computed(() =>
       <span class="dot" :style="{ background: `var(--line-${row.colour})` }" aria-hidden="true" />
       {{ row.name }}
       <strong v-if="row.value !== null">{{ number(row.value, row.unit) }}</strong>
-      <span v-else class="silent">◌</span>
+      <span v-else class="soft">◌ {{ row.why }}</span>
     </li>
     <li v-if="leftOut" class="soft">{{ leftOut }} more are not drawn: eight lines at most</li>
   </ul>

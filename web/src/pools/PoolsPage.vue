@@ -115,7 +115,7 @@ function drain({ by }: Labelled) {
       {{ here.map((i) => i.name).join(', ') }}: no request threads, connection pools or queues are
       told. Pick an application server on the left.
     </p>
-    <WhenShown v-if="all.length" :when="when" />
+    <WhenShown v-if="all.length" :when="when" figures />
     <LabelTable
       v-for="part in parts"
       :key="part.prefix"

@@ -45,6 +45,7 @@ const mark = computed(() => {
   display: flex;
   align-items: center;
   gap: 8px;
+  white-space: nowrap;
 }
 .bar {
   position: relative;

@@ -6,7 +6,11 @@ import { useOver } from './useThen'
 import { useClock } from '@/window/useClock'
 
 /** Of when the numbers of a page are, where that is not now. */
-const props = defineProps<{ when: number | undefined }>()
+const props = defineProps<{
+  when: number | undefined
+  /** Whether the mean and greatest of the window can stand beside them. */
+  figures?: boolean
+}>()
 const now = useClock()
 const moment = useMoment()
 const pinned = usePinned()
@@ -29,7 +33,14 @@ function unpin() {
       >The numbers are those of <strong>{{ words }}</strong>{{ pinned ? ', pinned' : '' }}.
       <button v-if="pinned" type="button" class="link" @click="unpin">let go</button></template
     >
-    <button type="button" class="link" :aria-pressed="over === '1'" @click="over = over ? '' : '1'">
+    {{ ' ' }}
+    <button
+      v-if="figures"
+      type="button"
+      class="link"
+      :aria-pressed="over === '1'"
+      @click="over = over ? '' : '1'"
+    >
       {{ over ? 'without mean and greatest' : 'with mean and greatest of the window' }}
     </button>
   </p>

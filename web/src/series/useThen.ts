@@ -10,6 +10,7 @@ import { useShownMoment } from '@/window/useShownMoment'
 const MOST = 5000
 /** Figures of a window cost more: what is beyond these shows its value alone. */
 const MOST_FIGURES = 1000
+const FIGURES_AT_ONCE = 200
 const OVER_MS = 10_000
 
 /** Whether a page shows, beside each value, its mean and greatest over the window. */
@@ -49,13 +50,14 @@ export function useThen(now: Ref<Record<number, Series[]>>) {
   const over = useOver()
   const { answer: figures, failure: noFigures } = useOverWindow(
     () => (over.value ? ids().slice(0, MOST_FIGURES) : undefined),
-    async (series, from, to, signal) =>
-      new Map(
-        (series.length ? await api.figures(series, from, to, signal) : []).map((f) => [
-          f.series,
-          { mean: f.mean, greatest: f.greatest },
-        ]),
-      ),
+    async (series, from, to, signal) => {
+      const by = new Map<number, { mean: number | null; greatest: number | null }>()
+      for (let i = 0; i < series.length; i += FIGURES_AT_ONCE) {
+        const some = await api.figures(series.slice(i, i + FIGURES_AT_ONCE), from, to, signal)
+        some.forEach(({ series: id, mean, greatest }) => by.set(id, { mean, greatest }))
+      }
+      return by
+    },
     OVER_MS,
   )
   const lists = computed(() => {

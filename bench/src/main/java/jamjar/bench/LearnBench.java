@@ -28,7 +28,7 @@ import java.util.SplittableRandom;
 final class LearnBench {
   private static final int MINUTES = 35 * 1440;
   private static final int TIMES = 60;
-  private static final int WARM = 30;
+  private static final int WARM = 300;
   private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
   private static final double[] WANTED = {0.05, 0.25, 0.5, 0.75, 0.95};
 
@@ -88,6 +88,11 @@ final class LearnBench {
         Locale.ROOT,
         "bench learn: 30,000 series, without reading them: %.0f s of one core%n",
         30 * ours);
+    System.out.printf(
+        Locale.ROOT,
+        "bench learn: the day that is over of 30,000 series, without reading them: %.0f s of one"
+            + " core%n",
+        30 * ofDay(timeline, values));
     // SQL leaves no bad week out
     double theirs =
         inSql(start, values, Baseline.learn(timeline, values, Double.POSITIVE_INFINITY));
@@ -96,6 +101,28 @@ final class LearnBench {
         "bench learn: the same quantiles in SQL %.0f ms: %.0f times as long%n",
         theirs,
         theirs / ours);
+  }
+
+  /** One day of the week of one series, ms: the median over all of them. */
+  private static double ofDay(Timeline timeline, double[] values) {
+    double[] millis = new double[7 * TIMES];
+    for (int i = -7 * WARM; i < millis.length; i++) {
+      Timeline.Weekday day = timeline.of(Math.floorMod(i, 7));
+      double[] mine = new double[day.timeline().minutes()];
+      int at = 0;
+      for (Timeline.Stretch stretch : day.stretches()) {
+        System.arraycopy(values, stretch.first(), mine, at, stretch.count());
+        at += stretch.count();
+      }
+      long began = System.nanoTime();
+      Normal[] learned = Baseline.learnDay(day, mine, 1).orElseThrow();
+      BaselineChunk.write(learned, new ValueWriter());
+      if (i >= 0) {
+        millis[i] = (System.nanoTime() - began) / 1e6;
+      }
+    }
+    Arrays.sort(millis);
+    return millis[millis.length / 2];
   }
 
   private static double inSql(long start, double[] values, Baseline learned) throws Exception {

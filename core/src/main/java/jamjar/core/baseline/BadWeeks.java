@@ -69,8 +69,13 @@ final class BadWeeks {
    * The middle of some values, which are sorted in place; of an even number the mean of the two.
    */
   static double median(double[] values) {
-    Arrays.sort(values);
-    int half = values.length / 2;
-    return values.length % 2 == 1 ? values[half] : (values[half - 1] + values[half]) / 2;
+    return median(values, 0, values.length);
+  }
+
+  /** As above, of those from one place to before another. */
+  static double median(double[] values, int from, int to) {
+    Arrays.sort(values, from, to);
+    int half = (from + to) / 2;
+    return (to - from) % 2 == 1 ? values[half] : (values[half - 1] + values[half]) / 2;
   }
 }

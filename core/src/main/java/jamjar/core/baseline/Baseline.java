@@ -1,11 +1,13 @@
 package jamjar.core.baseline;
 
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashSet;
+import java.util.Deque;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 
 /**
  * What is normal for one series through the week: learned from 1-minute steps into the local
@@ -18,6 +20,7 @@ public final class Baseline {
   private static final int LEAST_WEEKS = 3;
   private static final int LEAST_DAYS = 3;
   private static final int LEAST_STEPS = 60;
+  private static final int FIVE_WEEKS = 5 * 15;
   private static final double[] NOTHING = {};
   private static final int WORKING_SLOTS = 5 * Timeline.QUARTERS;
 
@@ -80,14 +83,20 @@ public final class Baseline {
   private static Pool[] pools(Timeline timeline, double[] values, double matters, LeavingOut told) {
     Pool[] own = new Pool[Timeline.SLOTS];
     Arrays.setAll(own, i -> new Pool());
-    for (int i = 0; i < timeline.minutes(); i++) {
-      if (timeline.slot(i) >= 0 && !Double.isNaN(values[i])) {
-        own[timeline.slot(i)].add(values[i], timeline.day(i), timeline.week(i));
+    int end;
+    for (int i = 0; i < timeline.minutes(); i = end) {
+      int slot = timeline.slot(i);
+      int day = timeline.day(i);
+      end = i + 1;
+      while (end < timeline.minutes() && timeline.slot(end) == slot && timeline.day(end) == day) {
+        end++;
+      }
+      if (slot >= 0) {
+        own[slot].add(values, i, end, day, timeline.week(i));
       }
     }
     for (int s = 0; s < own.length; s++) {
       own[s].leaveOut(s, matters, told);
-      own[s].sort();
     }
     return own;
   }
@@ -176,9 +185,10 @@ public final class Baseline {
   }
 
   private static Normal ofDays(Basis basis, List<Pool> pools) {
-    Set<Integer> different = new HashSet<>();
-    pools.forEach(pool -> pool.weeks.forEach(week -> different.addAll(week.days)));
-    if (different.size() < LEAST_DAYS) {
+    Map<Integer, Integer> days = new HashMap<>();
+    pools.forEach(
+        pool -> pool.weeks.forEach(week -> days.merge(week.number, week.days, (a, b) -> a | b)));
+    if (days.values().stream().mapToInt(Integer::bitCount).sum() < LEAST_DAYS) {
       return Normal.NONE;
     }
     double[] values = together(pools.toArray(Pool[]::new));
@@ -186,7 +196,7 @@ public final class Baseline {
   }
 
   private static Normal normal(Basis basis, int steps, double[][] groups, double[] weights) {
-    double[] q = Quantiles.of(groups, weights, WANTED);
+    double[] q = Quantiles.ofSorted(groups, weights, WANTED);
     return new Normal(q[0], q[1], q[2], q[3], q[4], steps, basis);
   }
 
@@ -201,6 +211,7 @@ public final class Baseline {
       System.arraycopy(pool.values, 0, all, at, pool.size);
       at += pool.size;
     }
+    Arrays.sort(all);
     return all;
   }
 
@@ -212,10 +223,13 @@ public final class Baseline {
 
     private static final class Week {
       private final int number;
-      private final Set<Integer> days = new HashSet<>(2);
       private final int from;
       private int to;
-      private int lastDay = Integer.MIN_VALUE;
+
+      /**
+       * Its days of which there are steps, one bit each: more than one where there are holidays.
+       */
+      private int days;
 
       Week(int number, int from) {
         this.number = number;
@@ -224,54 +238,67 @@ public final class Baseline {
       }
     }
 
-    void add(double value, int day, int week) {
-      if (size == values.length) {
-        values = Arrays.copyOf(values, Math.max(16, 2 * size));
+    /** Takes the steps of a stretch of one day, without those of which there is none. */
+    void add(double[] steps, int from, int to, int day, int week) {
+      if (size + to - from > values.length) {
+        values = Arrays.copyOf(values, Math.max(FIVE_WEEKS, 2 * size + to - from));
+      }
+      int before = size;
+      for (int i = from; i < to; i++) {
+        if (!Double.isNaN(steps[i])) {
+          values[size++] = steps[i];
+        }
+      }
+      if (size == before) {
+        return;
       }
       if (weeks.isEmpty() || weeks.get(weeks.size() - 1).number != week) {
-        weeks.add(new Week(week, size));
+        weeks.add(new Week(week, before));
       }
       Week last = weeks.get(weeks.size() - 1);
-      values[size++] = value;
       last.to = size;
-      if (day != last.lastDay) {
-        last.lastDay = day;
-        last.days.add(day);
-      }
+      last.days |= 1 << day - Timeline.monday(week);
     }
 
-    /** Takes bad weeks away. */
+    /**
+     * Takes bad weeks away, and sorts what is left once, as each serves three slots. From then on
+     * it is no more known which value is of which week.
+     */
     void leaveOut(int slot, double matters, LeavingOut told) {
       double[] medians = new double[weeks.size()];
       for (int i = 0; i < medians.length; i++) {
         Week week = weeks.get(i);
-        medians[i] = BadWeeks.median(Arrays.copyOfRange(values, week.from, week.to));
+        medians[i] = BadWeeks.median(values, week.from, week.to);
       }
       boolean[] bad = BadWeeks.of(medians, matters);
       List<Week> left = new ArrayList<>(weeks.size());
-      int kept = 0;
+      Deque<double[]> sorted = new ArrayDeque<>(weeks.size());
       for (int i = 0; i < bad.length; i++) {
         Week week = weeks.get(i);
-        int steps = week.to - week.from;
         if (bad[i]) {
-          told.badWeek(slot, Timeline.monday(week.number), steps);
+          told.badWeek(slot, Timeline.monday(week.number), week.to - week.from);
         } else {
-          System.arraycopy(values, week.from, values, kept, steps);
-          kept += steps;
+          // its median has sorted it
+          sorted.add(Arrays.copyOfRange(values, week.from, week.to));
           left.add(week);
         }
       }
-      size = kept;
+      while (sorted.size() > 1) {
+        sorted.add(merged(sorted.remove(), sorted.remove()));
+      }
+      values = sorted.isEmpty() ? NOTHING : sorted.remove();
+      size = values.length;
       weeks = left;
     }
 
-    /**
-     * Once, as each serves three slots. From then on it is no more known which value is of which
-     * week.
-     */
-    void sort() {
-      values = Arrays.copyOf(values, size);
-      Arrays.sort(values);
+    private static double[] merged(double[] a, double[] b) {
+      double[] all = new double[a.length + b.length];
+      int i = 0;
+      int k = 0;
+      for (int n = 0; n < all.length; n++) {
+        all[n] = k == b.length || i < a.length && a[i] <= b[k] ? a[i++] : b[k++];
+      }
+      return all;
     }
 
     /** Sorted; not to be changed. */

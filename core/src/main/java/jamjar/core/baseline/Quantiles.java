@@ -8,6 +8,8 @@ import java.util.Arrays;
  * ends flat.
  */
 public final class Quantiles {
+  /** A product that is rounded may lie a little above what it is held against. */
+  private static final double NEARLY = 1 - 1e-12;
 
   private Quantiles() {}
 
@@ -18,10 +20,17 @@ public final class Quantiles {
    * @return one value per fraction; NaN where there are no values
    */
   public static double[] of(double[][] groups, double[] weights, double... fractions) {
+    for (double[] group : groups) {
+      Arrays.sort(group);
+    }
+    return ofSorted(groups, weights, fractions);
+  }
+
+  /** As above, of groups that are sorted. */
+  static double[] ofSorted(double[][] groups, double[] weights, double... fractions) {
     int count = 0;
     double total = 0;
     for (int g = 0; g < groups.length; g++) {
-      Arrays.sort(groups[g]);
       count += groups[g].length;
       total += groups[g].length * weights[g];
     }
@@ -30,46 +39,83 @@ public final class Quantiles {
     if (count == 0) {
       return found;
     }
-    int[] next = new int[groups.length];
+    Heads heads = new Heads(groups, weights);
     double cumulative = 0;
     double before = Double.NaN;
-    double placeBefore = Double.NaN;
+    double middleBefore = Double.NaN;
     int wanted = 0;
+    double near = fractions.length == 0 ? Double.NaN : fractions[0] * total * NEARLY;
     for (int i = 0; i < count && wanted < fractions.length; i++) {
-      int g = least(groups, weights, next);
-      double value = groups[g][next[g]++];
-      double place = (cumulative + weights[g] / 2) / total;
-      cumulative += weights[g];
-      while (wanted < fractions.length && fractions[wanted] <= place) {
-        double fraction = fractions[wanted];
-        found[wanted++] =
-            i == 0
-                ? value
-                : before + (value - before) * (fraction - placeBefore) / (place - placeBefore);
+      heads.take();
+      double value = heads.value;
+      double middle = cumulative + heads.weight / 2;
+      cumulative += heads.weight;
+      // to divide is what costs most here: only where one may lie
+      if (middle >= near) {
+        double place = middle / total;
+        double placeBefore = middleBefore / total;
+        while (wanted < fractions.length && fractions[wanted] <= place) {
+          double fraction = fractions[wanted];
+          found[wanted++] =
+              i == 0
+                  ? value
+                  : before + (value - before) * (fraction - placeBefore) / (place - placeBefore);
+        }
+        near = wanted == fractions.length ? Double.NaN : fractions[wanted] * total * NEARLY;
       }
       before = value;
-      placeBefore = place;
+      middleBefore = middle;
     }
     Arrays.fill(found, wanted, fractions.length, before);
     return found;
   }
 
-  private static int least(double[][] groups, double[] weights, int[] next) {
-    int best = -1;
-    for (int g = 0; g < groups.length; g++) {
-      if (next[g] == groups[g].length) {
-        continue;
-      }
-      if (best < 0) {
-        best = g;
-        continue;
-      }
-      double value = groups[g][next[g]];
-      double leading = groups[best][next[best]];
-      if (value < leading || (value == leading && weights[g] > weights[best])) {
-        best = g;
+  /** The least value that is left of each group; those that are empty are dropped. */
+  private static final class Heads {
+    private final double[][] rest;
+    private final int[] next;
+    private final double[] head;
+    private final double[] weights;
+    private int left;
+    private double value;
+    private double weight;
+
+    Heads(double[][] groups, double[] weights) {
+      rest = new double[groups.length][];
+      next = new int[groups.length];
+      head = new double[groups.length];
+      this.weights = new double[groups.length];
+      for (int g = 0; g < groups.length; g++) {
+        if (groups[g].length > 0) {
+          rest[left] = groups[g];
+          head[left] = groups[g][0];
+          this.weights[left++] = weights[g];
+        }
       }
     }
-    return best;
+
+    /** Takes the least of all, of equal ones that of the larger weight. */
+    void take() {
+      int best = 0;
+      double least = head[0];
+      for (int g = 1; g < left; g++) {
+        if (head[g] < least || (head[g] == least && weights[g] > weights[best])) {
+          best = g;
+          least = head[g];
+        }
+      }
+      value = least;
+      weight = weights[best];
+      int at = ++next[best];
+      if (at < rest[best].length) {
+        head[best] = rest[best][at];
+      } else {
+        left--;
+        rest[best] = rest[left];
+        next[best] = next[left];
+        head[best] = head[left];
+        weights[best] = weights[left];
+      }
+    }
   }
 }

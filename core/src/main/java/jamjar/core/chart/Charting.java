@@ -123,8 +123,35 @@ public final class Charting {
       long from,
       long width,
       int count) {
-    List<Span> spans = Spans.of(counter, partShape, stepped);
-    return inSteps(counter, spans, from, from + width * count, count, THIN).mean();
+    Row row = new Row(from, from + width * count, count);
+    List<Span> spans = new ArrayList<>();
+    int days = stepped.parts().isEmpty() ? 0 : stepped.parts().get(0).size();
+    for (int day = 0; day < days; day++) {
+      Steps theirs = stepped.parts().get(0).get(day);
+      long ahead = theirs.from() - from;
+      boolean same = theirs.width() == width && ahead % width == 0;
+      int place = (int) (ahead / width);
+      Spans.steps(
+          counter,
+          partShape,
+          stepped.parts(),
+          day,
+          (s, above, below, covered) -> {
+            if (!same) {
+              long begin = theirs.from() + s * theirs.width();
+              row.add(begin, begin + theirs.width(), above, below, covered);
+            } else if (place + s >= 0 && place + s < count) {
+              row.add(place + s, above, below, covered);
+            }
+          });
+    }
+    stepped.rest().forEach(stretch -> Spans.addStretch(spans, counter, partShape, stretch));
+    spans.forEach(row::add);
+    double[] means = new double[count];
+    for (int step = 0; step < count; step++) {
+      means[step] = row.mean(counter, step, THIN);
+    }
+    return means;
   }
 
   /**
@@ -187,51 +214,98 @@ public final class Charting {
       long to,
       int maxPoints,
       double leastCovered) {
-    double width = (double) (to - from) / maxPoints;
-    double[] numerator = new double[maxPoints];
-    double[] denominator = new double[maxPoints];
+    Row row = new Row(from, to, maxPoints);
     double[] min = new double[maxPoints];
     double[] max = new double[maxPoints];
-    double[] covered = new double[maxPoints];
     Arrays.fill(min, Double.NaN);
     Arrays.fill(max, Double.NaN);
     for (Span span : spans) {
-      if (span.empty() || span.to() <= from || span.from() >= to) {
+      if (span.empty()) {
         continue;
       }
       double value = Value.shown(counter, span.numerator(), span.denominator());
       boolean one = Double.isNaN(span.least());
       double low = one ? value : span.least() * counter.factor();
       double high = one ? value : span.greatest() * counter.factor();
-      double length = span.to() - span.from();
-      int first = (int) Math.max(0, Math.floor((span.from() - from) / width));
-      int last = (int) Math.min(maxPoints - 1, Math.ceil((span.to() - from) / width) - 1);
-      for (int step = first; step <= last; step++) {
-        double start = from + step * width;
-        double share = (Math.min(span.to(), start + width) - Math.max(span.from(), start)) / length;
-        if (share > 0) {
-          numerator[step] += span.numerator() * share;
-          denominator[step] += span.denominator() * share;
-          covered[step] += share * span.covered();
+      for (int step = row.first(span.from()); step <= row.last(span.to()); step++) {
+        if (row.share(step, span.from(), span.to()) > 0) {
           min[step] = Double.isNaN(min[step]) || low < min[step] ? low : min[step];
           max[step] = Double.isNaN(max[step]) || high > max[step] ? high : max[step];
         }
       }
+      row.add(span);
     }
     Builder points = new Builder(maxPoints);
     for (int step = 0; step < maxPoints; step++) {
-      boolean enough = covered[step] > 0 && covered[step] >= leastCovered * width;
-      double mean = enough ? Value.shown(counter, numerator[step], denominator[step]) : Double.NaN;
-      long middle = Math.round(from + (step + 0.5) * width);
+      double mean = row.mean(counter, step, leastCovered);
       boolean nothing = Double.isNaN(mean);
       // where each reading by itself is too few there is no least and no greatest but the mean
       points.add(
-          middle,
+          Math.round(from + (step + 0.5) * row.width),
           mean,
           nothing || Double.isNaN(min[step]) ? mean : min[step],
           nothing || Double.isNaN(max[step]) ? mean : max[step]);
     }
     return points.build();
+  }
+
+  /** A row of equal steps of time, with what is covered of each and with how much. */
+  private static final class Row {
+    private final long from;
+    private final double width;
+    private final double[] above;
+    private final double[] below;
+    private final double[] covered;
+
+    Row(long from, long to, int count) {
+      this.from = from;
+      width = (double) (to - from) / count;
+      above = new double[count];
+      below = new double[count];
+      covered = new double[count];
+    }
+
+    void add(Span span) {
+      if (!span.empty()) {
+        add(span.from(), span.to(), span.numerator(), span.denominator(), span.covered());
+      }
+    }
+
+    /** Spreads what a stretch of time is worth over the steps that it touches. */
+    void add(long begin, long end, double worth, double under, double ms) {
+      for (int step = first(begin); step <= last(end); step++) {
+        double share = share(step, begin, end);
+        if (share > 0) {
+          add(step, worth * share, under * share, ms * share);
+        }
+      }
+    }
+
+    void add(int step, double worth, double under, double ms) {
+      above[step] += worth;
+      below[step] += under;
+      covered[step] += ms;
+    }
+
+    int first(long begin) {
+      return (int) Math.max(0, Math.floor((begin - from) / width));
+    }
+
+    int last(long end) {
+      return (int) Math.min(above.length - 1, Math.ceil((end - from) / width) - 1);
+    }
+
+    /** The part of a stretch of time that lies in a step. */
+    double share(int step, long begin, long end) {
+      double start = from + step * width;
+      return (Math.min(end, start + width) - Math.max(begin, start)) / (end - begin);
+    }
+
+    /** NaN where less than that part of the step is covered. */
+    double mean(CounterDefinition counter, int step, double leastCovered) {
+      boolean enough = covered[step] > 0 && covered[step] >= leastCovered * width;
+      return enough ? Value.shown(counter, above[step], below[step]) : Double.NaN;
+    }
   }
 
   private static final class Builder {

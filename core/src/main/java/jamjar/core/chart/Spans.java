@@ -45,13 +45,56 @@ final class Spans {
       addSteps(spans, counter, partShape, stepped.parts(), day);
     }
     for (Stepped.Stretch stretch : stepped.rest()) {
-      for (Span span : of(counter, partShape, stretch.samples())) {
-        if (span.to() > stretch.from() && span.from() < stretch.to()) {
-          spans.add(span.within(stretch.from(), stretch.to()));
+      addStretch(spans, counter, partShape, stretch);
+    }
+    return spans;
+  }
+
+  /** What was read in a stretch, and of what reaches beyond it the part within. */
+  static void addStretch(
+      List<Span> spans, CounterDefinition counter, Shape partShape, Stepped.Stretch stretch) {
+    for (Span span : of(counter, partShape, stretch.samples())) {
+      if (span.to() > stretch.from() && span.from() < stretch.to()) {
+        spans.add(span.within(stretch.from(), stretch.to()));
+      }
+    }
+  }
+
+  /** Takes what one step after the other covers, and with how much. */
+  @FunctionalInterface
+  interface TakingStep {
+    /**
+     * @param s its place among the steps
+     * @param above what stands above the line
+     * @param below what stands below it
+     * @param covered ms
+     */
+    void take(int s, double above, double below, double covered);
+  }
+
+  /** The steps of a day of which all parts are there. */
+  static void steps(
+      CounterDefinition counter,
+      Shape partShape,
+      List<List<Steps>> parts,
+      int day,
+      TakingStep taking) {
+    Steps above = parts.get(0).get(day);
+    boolean quotient = counter.shape() == Shape.QUOTIENT;
+    for (int s = 0; s < above.size(); s++) {
+      double covered = above.covered()[s];
+      if (covered > 0) {
+        double seconds = covered / MILLIS;
+        double below = quotient ? 0 : seconds;
+        for (int part = 1; quotient && part < parts.size(); part++) {
+          below += area(partShape, parts.get(part).get(day), s, seconds);
+        }
+        double worth = area(partShape, above, s, seconds);
+        if (!Double.isNaN(worth) && !Double.isNaN(below)) {
+          taking.take(s, worth, below, covered);
         }
       }
     }
-    return spans;
   }
 
   private static void addSteps(
@@ -60,32 +103,26 @@ final class Spans {
       Shape partShape,
       List<List<Steps>> parts,
       int day) {
-    Steps above = parts.get(0).get(day);
+    Steps first = parts.get(0).get(day);
     boolean quotient = counter.shape() == Shape.QUOTIENT;
-    for (int s = 0; s < above.size(); s++) {
-      double covered = above.covered()[s];
-      if (covered > 0) {
-        double seconds = covered / MILLIS;
-        double below = seconds;
-        if (quotient) {
-          below = 0;
-          for (List<Steps> part : parts.subList(1, parts.size())) {
-            below += area(partShape, part.get(day), s, seconds);
-          }
-        }
-        long from = above.from() + s * above.width();
-        spans.add(
-            new Span(
-                from,
-                from,
-                from + above.width(),
-                area(partShape, above, s, seconds),
-                below,
-                covered,
-                quotient ? Double.NaN : above.least()[s],
-                quotient ? Double.NaN : above.greatest()[s]));
-      }
-    }
+    steps(
+        counter,
+        partShape,
+        parts,
+        day,
+        (s, above, below, covered) -> {
+          long from = first.from() + s * first.width();
+          spans.add(
+              new Span(
+                  from,
+                  from,
+                  from + first.width(),
+                  above,
+                  below,
+                  covered,
+                  quotient ? Double.NaN : first.least()[s],
+                  quotient ? Double.NaN : first.greatest()[s]));
+        });
   }
 
   /** Of a level its area over what the first part covers; of a total its increase. */

@@ -115,9 +115,12 @@ public final class PrivateCluster {
     start(all);
   }
 
-  /** Stops the cluster and waits for it; one that does not run is left alone. */
+  /**
+   * Stops the cluster and waits for it; one that does not run is left alone, also when the file of
+   * its process is still there, as after the machine was switched off.
+   */
   public void stop() {
-    if (Files.exists(data().resolve("postmaster.pid"))) {
+    if (running()) {
       run(
           List.of(
               binaries.resolve("pg_ctl").toString(),

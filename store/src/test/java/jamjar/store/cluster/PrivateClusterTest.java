@@ -24,4 +24,15 @@ class PrivateClusterTest {
     }
     assertThat(cluster.running()).isFalse();
   }
+
+  @Test
+  void a_cluster_that_died_with_the_machine_is_stopped_and_can_be_taken_away() {
+    PrivateCluster cluster = TemporaryCluster.start(Map.of()).cluster();
+    ProcessHandle server = ProcessHandle.of(cluster.process()).orElseThrow();
+    assertThat(server.destroyForcibly()).isTrue();
+    server.onExit().join();
+    cluster.stop();
+    assertThat(cluster.running()).isFalse();
+    cluster.remove();
+  }
 }
