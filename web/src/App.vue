@@ -16,6 +16,8 @@ import { useGroups } from './groups/useGroups'
 import { useInstances } from './instances/useInstances'
 import { useKeys } from './keys/useKeys'
 import { onLive } from './live/useLive'
+import { seriesHere, useWork } from './work/useWork'
+import { useShownMoment } from './window/useShownMoment'
 import FocusTip from './tips/FocusTip.vue'
 import ShelfList from './shelf/ShelfList.vue'
 import { usePicked } from './window/usePicked'
@@ -24,6 +26,7 @@ import { DEFAULT_WIDTH, useWindow } from './window/useWindow'
 import { useLink } from '@/window/useLink'
 
 const InstanceForm = defineAsyncComponent(() => import('./instances/InstanceForm.vue'))
+const WorkPanel = defineAsyncComponent(() => import('./work/WorkPanel.vue'))
 const MarkerForm = defineAsyncComponent(() => import('./markers/MarkerForm.vue'))
 
 const route = useRoute()
@@ -38,6 +41,15 @@ const form = ref<{ id?: number }>()
 const help = ref(false)
 const bench = ref<HTMLElement>()
 const marker = ref<{ id?: number; at?: number }>()
+const work = useWork()
+const { at: shown } = useShownMoment()
+
+/** How the value under the focus, else under the pointer, came about. */
+function showWork() {
+  const series = seriesHere()
+  if (series) work.value = { series, at: shown.value && Math.round(shown.value) }
+  return series !== undefined
+}
 
 /** The next open alert, round and round. */
 function nextAlert() {
@@ -100,6 +112,7 @@ useKeys({
   '0': () => window.goLive(),
   a: nextAlert,
   m: () => (marker.value = { at: moment.value }),
+  w: showWork,
   '?': () => (help.value = true),
   ArrowLeft: (event) => event.shiftKey && window.move(-0.5),
   ArrowRight: (event) => event.shiftKey && window.move(0.5),
@@ -143,6 +156,7 @@ useKeys({
     <RailStrip @marker="(id) => (marker = { id })" />
     <InstanceForm v-if="form" :id="form.id" @close="form = undefined" />
     <MarkerForm v-if="marker" :id="marker.id" :at="marker.at" @close="marker = undefined" />
+    <WorkPanel v-if="work" :series="work.series" :at="work.at" @close="work = undefined" />
     <GoingBar />
     <FocusTip />
     <KeysHelp v-if="help" v-model="help" />

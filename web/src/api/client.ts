@@ -40,6 +40,7 @@ import type {
   Sessions,
   Statement,
   BaselineWeek,
+  Work,
   MovedSeries,
   Compared,
   Leak,
@@ -198,6 +199,8 @@ export const api = {
   ) => ask<EarlierHolders>(`/api/instances/${id}/locks/earlier?${query(asked)}`, signal),
   busy: (id: number, by: string, from: number, to: number, steps: number, signal?: AbortSignal) =>
     ask<Busy>(`/api/instances/${id}/busy?${query({ by, from, to, steps })}`, signal),
+  work: (series: number, at: number | undefined, signal?: AbortSignal) =>
+    ask<Work>(`/api/series/${series}/work${atMoment(at)}`, signal),
   baselineWeek: (series: number, at: number, signal?: AbortSignal) =>
     ask<BaselineWeek>(`/api/baselines/${series}/week?at=${at}`, signal),
   freeze: (id: number, body: { name: string; from: number; to: number }) =>

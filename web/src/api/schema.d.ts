@@ -468,6 +468,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/series/{id}/work': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['work']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/recipes': {
     parameters: {
       query?: never
@@ -1567,6 +1583,85 @@ export interface components {
       classes: components['schemas']['KeepingClass'][]
       instances: components['schemas']['InstanceSize'][]
     }
+    LimitInForce: {
+      /** Format: int32 */
+      series: number
+      /** Format: int32 */
+      rule: number
+      condition: string
+      /** Format: double */
+      warning: number | null
+      warningFrom: string
+      /** Format: double */
+      critical: number | null
+      criticalFrom: string
+      hold: components['schemas']['Hold']
+      criticalHold: components['schemas']['Hold']
+      /** Format: double */
+      clear: number
+      /** Format: int32 */
+      clearSeconds: number
+      /** Format: int32 */
+      every: number
+    }
+    Work: {
+      /** Format: int32 */
+      series: number
+      instance: string
+      title: string
+      unit: string
+      shape: string
+      /** Format: double */
+      factor: number
+      /** Format: double */
+      least: number
+      /** Format: double */
+      value: number | null
+      why: string
+      /** Format: int64 */
+      at: number
+      /** Format: int64 */
+      before: number | null
+      /** Format: int64 */
+      elapsed: number
+      clock: string
+      latest: boolean
+      /** Format: int32 */
+      interval: number
+      /** Format: double */
+      cost: number | null
+      /** Format: int32 */
+      together: number
+      parts: components['schemas']['WorkPart'][]
+      /** Format: int64 */
+      slot: number
+      /** Format: double */
+      normalLow: number | null
+      /** Format: double */
+      normal: number | null
+      /** Format: double */
+      normalHigh: number | null
+      normalFrom: string
+      /** Format: int32 */
+      normalSteps: number
+      limits: components['schemas']['LimitInForce'][]
+    }
+    WorkPart: {
+      name: string
+      /** Format: double */
+      raw: number | null
+      /** Format: double */
+      rawBefore: number | null
+      byEntries: boolean
+      /** Format: double */
+      resolution: number
+      /** Format: double */
+      kept: number | null
+      why: string
+      how: string
+      byHand: string
+      sumOf: components['schemas']['WorkPart'][]
+    }
     Choice: {
       key: string
       kind: string
@@ -1850,27 +1945,6 @@ export interface components {
       running: components['schemas']['LongerThan'][]
       sessions: components['schemas']['Session'][]
       idle: components['schemas']['IdleSessions'][]
-    }
-    LimitInForce: {
-      /** Format: int32 */
-      series: number
-      /** Format: int32 */
-      rule: number
-      condition: string
-      /** Format: double */
-      warning: number | null
-      warningFrom: string
-      /** Format: double */
-      critical: number | null
-      criticalFrom: string
-      hold: components['schemas']['Hold']
-      criticalHold: components['schemas']['Hold']
-      /** Format: double */
-      clear: number
-      /** Format: int32 */
-      clearSeconds: number
-      /** Format: int32 */
-      every: number
     }
     SeriesView: {
       /** Format: int32 */
@@ -3381,6 +3455,30 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['StoreView']
+        }
+      }
+    }
+  }
+  work: {
+    parameters: {
+      query?: {
+        at?: number
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Work']
         }
       }
     }

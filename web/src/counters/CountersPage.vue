@@ -15,6 +15,7 @@ import WhenShown from '@/series/WhenShown.vue'
 import { plain, range } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { usePicked } from '@/window/usePicked'
+import { useWork } from '@/work/useWork'
 import NotCollected from './NotCollected.vue'
 import RankedTable from './RankedTable.vue'
 import { search } from './search'
@@ -30,6 +31,7 @@ const { isMarked, mark } = useMarked()
 const instance = computed(() => instances.value.find((i) => i.id === picked.value[0]))
 const all = computed(() => of(picked.value[0] ?? 0))
 
+const work = useWork()
 const words = ref('')
 const counts = useInAddress('counts')
 const unit = useInAddress('unit')
@@ -177,6 +179,7 @@ function readWith(counter: string) {
         :columns="COLUMNS"
         :rows="found"
         :row-key="(s) => `${s.id}`"
+        :series="(s) => s.id"
         :open="open"
         :about="[picked[0], words, counts, unit, own]"
       >
@@ -219,6 +222,15 @@ function readWith(counter: string) {
               @click="ranked = s.counter"
             >
               rank {{ parts.get(s.counter) }}
+            </button>
+            <button
+              v-if="s.whole || searching"
+              class="link"
+              type="button"
+              title="how its value is made: key w"
+              @click="work = { series: s.id }"
+            >
+              how
             </button>
             <button class="link" type="button" @click="chart(s)">chart</button>
             <button class="link" type="button" @click="chart(s, true)">limit</button>

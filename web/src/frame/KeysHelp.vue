@@ -15,6 +15,7 @@ const KEYS = [
   ['← →', 'on a chart: point by point'],
   ['t', 'on the whole bench: the numbers as a table'],
   ['Delete', 'on a chart: remove it'],
+  ['w', 'on a value or a chart: how it is made, and how to make it again by hand'],
   ['n', 'normal band on or off'],
   ['m', 'set a marker here'],
   ['a', 'the next alert'],

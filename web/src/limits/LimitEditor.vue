@@ -24,6 +24,7 @@ const emit = defineEmits<{ lines: [lines: Line[]]; saved: []; close: [] }>()
 const { draft, inForce, mine, failure, fault, saving, undo, save, remove, undoIt } = useLimitDraft(
   toRef(props, 'series'),
   toRef(props, 'instance'),
+  props.number,
 )
 const outside = computed(() => draft.condition === 'outside')
 const unit = computed(() => (outside.value ? '× its usual spread' : props.series.unit || 'count'))
@@ -48,7 +49,6 @@ function setLine(kind: Line['kind'], value: number) {
   draft.clear = null
 }
 defineExpose({ setLine })
-if (props.number !== undefined && !outside.value) setLine('warning', props.number)
 
 /** What is chosen, not what a choice brings with it. */
 const typed = ref(false)

@@ -33,9 +33,9 @@ const instance = ref({ id: 7, group: 'booking-db', kind: 'postgresql' } as Insta
 const stored = (id: number, level: string, of: string) =>
   ({ id, counter: 'waiters', labels: {}, condition: 'above', scope: { level, of } }) as Limit
 
-function draft() {
+function draft(pointed?: number, of = series) {
   const scope = effectScope()
-  return scope.run(() => useLimitDraft(series, instance)) as ReturnType<typeof useLimitDraft>
+  return scope.run(() => useLimitDraft(of, instance, pointed)) as ReturnType<typeof useLimitDraft>
 }
 
 describe('a limit being set', () => {
@@ -47,6 +47,14 @@ describe('a limit being set', () => {
   it('begins with what is in force', () => {
     const { draft: d } = draft()
     expect(d).toMatchObject({ condition: 'above', warning: 10, critical: 25, m: 2, n: 5, clear: 8 })
+  })
+
+  it('begins with a number that was pointed at, where only what is outside is watched for too', () => {
+    expect(draft(17).draft).toMatchObject({ condition: 'above', warning: 17, critical: 25, m: 2 })
+    const outside = { ...inForce, condition: 'outside' }
+    const only = ref({ ...series.value, worse: 'down', limits: [outside] } as Series)
+    expect(draft(17, only).draft).toMatchObject({ condition: 'below', warning: 17, critical: null })
+    expect(draft(undefined, only).draft.condition).toBe('outside')
   })
 
   it('adds one for the instance, and undo takes it away again', async () => {

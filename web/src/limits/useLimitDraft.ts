@@ -26,8 +26,12 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 const sameLabels = (a: Record<string, string>, b: Record<string, string>) =>
   JSON.stringify(Object.entries(a).sort()) === JSON.stringify(Object.entries(b).sort())
 
-/** A limit being set on one series: what is in force to begin with, saved as an act of its own, with undo. */
-export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>) {
+/**
+ * A limit being set on one series: what is in force to begin with, saved as an act of its own, with undo.
+ *
+ * @param pointed a number that was pointed at: the warning begins with it
+ */
+export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>, pointed?: number) {
   const limits = ref<Limit[]>([])
   const failure = ref('')
   const fault = ref('')
@@ -175,9 +179,11 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>) {
     if (act && (await attempt(act))) undo.value = undefined
   }
 
-  const first = series.value.limits.find((l) => l.condition !== 'outside') ?? series.value.limits[0]
+  const plain = series.value.limits.find((l) => l.condition !== 'outside')
+  const first = plain ?? (pointed === undefined ? series.value.limits[0] : undefined)
   draft.condition = first?.condition ?? (series.value.worse === 'down' ? 'below' : 'above')
   begin()
+  if (pointed !== undefined) draft.warning = pointed
   void load()
   watch(() => [draft.condition, draft.level], begin)
   // fetched anew it is another object: only what has changed takes the place of what was typed

@@ -20,6 +20,8 @@ const props = defineProps<{
   /** The row that shows more of itself. */
   open?: string
   on?: (row: T) => boolean
+  /** The series that all of a row is about. */
+  series?: (row: T) => number | undefined
   /** Rows of which this is the same, and something, fold into one. */
   alike?: (row: T) => string
 }>()
@@ -114,6 +116,7 @@ watch(
         >
           <tr
             :class="{ on: open === key || on?.(row) }"
+            :data-series="series?.(row)"
             :aria-rowindex="long ? index + 2 : undefined"
           >
             <component

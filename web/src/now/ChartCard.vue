@@ -20,6 +20,7 @@ import ChartTable from './ChartTable.vue'
 import { toldAt } from './toldAt'
 import { useBand } from './useBand'
 import { useTable } from './useTable'
+import { useWork } from '@/work/useWork'
 
 /** One counter as a card: its value with its normal and its limit, now or at the moment under the pointer, over its chart. */
 const props = defineProps<{
@@ -65,6 +66,7 @@ const emit = defineEmits<{
 const moment = useMoment()
 const pinned = usePinned()
 const clicked = useClicked()
+const work = useWork()
 const table = useTable()
 const now = useClock()
 const band = useBand()
@@ -126,6 +128,7 @@ const severity = computed(() => severityOf(props.series, told.value.value))
     class="card"
     :class="{ big }"
     tabindex="0"
+    :data-series="several ? undefined : series.id"
     :aria-busy="busy"
     :aria-label="`${series.title} ${labels} ${instance ?? ''}`"
     @keydown.enter.self="emit('open')"
@@ -182,6 +185,14 @@ const severity = computed(() => severityOf(props.series, told.value.value))
       </span>
       <span v-if="told.when" class="when">at {{ clockWithSeconds(told.when) }}</span>
       <span v-if="!big" class="tools">
+        <button
+          class="link"
+          type="button"
+          title="how it is made: key w"
+          @click="work = { series: series.id }"
+        >
+          how
+        </button>
         <button class="link" type="button" @click="emit('edit')">limit</button>
         <button class="link" type="button" @click="emit('open')">open</button>
       </span>
@@ -226,6 +237,12 @@ const severity = computed(() => severityOf(props.series, told.value.value))
         <dt>Suggests</dt>
         <dd>{{ series.suggests }}</dd>
       </template>
+      <dt>Made</dt>
+      <dd>
+        <button class="link" type="button" @click="work = { series: series.id }">
+          how this value is made <span class="key">w</span>
+        </button>
+      </dd>
       <dt>Normal</dt>
       <dd>
         {{

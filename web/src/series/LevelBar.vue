@@ -26,7 +26,7 @@ const mark = computed(() => {
   <span v-if="!level || level.value === null" class="silent"
     >◌ {{ level?.why ?? 'none there' }}</span
   >
-  <span v-else class="level">
+  <span v-else class="level" :data-series="level.id">
     <span v-if="shown !== undefined" class="bar" aria-hidden="true">
       <span class="fill" :class="severity" :style="{ width: `${shown * 100}%` }" />
       <span v-if="mark !== undefined" class="mark" :style="{ left: `${mark * 100}%` }" />

@@ -19,10 +19,14 @@ const severity = computed(() => props.series && severityOf(props.series, props.s
 
 <template>
   <span v-if="!series" class="soft" title="This make does not tell it.">–</span>
-  <span v-else-if="series.value === null" class="silent" :title="series.meaning"
+  <span
+    v-else-if="series.value === null"
+    class="silent"
+    :data-series="series.id"
+    :title="series.meaning"
     >◌ {{ series.why }}</span
   >
-  <span v-else :title="allInWords(series)"
+  <span v-else :data-series="series.id" :title="allInWords(series)"
     ><ToldValue
       :value="series.value"
       :unit="series.unit"

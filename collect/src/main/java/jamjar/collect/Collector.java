@@ -1,6 +1,7 @@
 package jamjar.collect;
 
 import jamjar.core.reading.RawReading;
+import jamjar.core.reading.SeriesKey;
 import jamjar.core.statement.Counted;
 import jamjar.core.threads.ThreadDump;
 import java.util.Map;
@@ -61,6 +62,14 @@ public interface Collector extends AutoCloseable {
    * and properties with that and a slash before their name. Never a password.
    */
   Map<String, String> facts();
+
+  /**
+   * How a person reads by hand what this one reads as a series; may be asked by any thread. Empty
+   * where it reads no such series, or has not connected yet.
+   */
+  default Optional<ByHand> byHand(SeriesKey series) {
+    return Optional.empty();
+  }
 
   /** How long the smallest question of the last reading took, in s; NaN where none was asked. */
   default double roundTrip() {

@@ -4,6 +4,7 @@ import jamjar.collect.Bounds;
 import jamjar.collect.recipe.BeanQuery;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -20,8 +21,8 @@ final class BeanNames {
   private static final long ASK_AGAIN_NANOS = 60_000_000_000L;
 
   private final List<BeanQuery> queries;
-  private final Map<BeanQuery, List<ObjectName>> found = new LinkedHashMap<>();
   private final List<String> beyond = new ArrayList<>();
+  private volatile Map<BeanQuery, List<ObjectName>> found = Map.of();
   private int count = -1;
   private long asked;
 
@@ -33,14 +34,20 @@ final class BeanNames {
   Map<BeanQuery, List<ObjectName>> in(MBeanServerConnection server) throws IOException {
     int now = server.getMBeanCount();
     if (now != count || System.nanoTime() - asked > ASK_AGAIN_NANOS) {
-      found.clear();
+      Map<BeanQuery, List<ObjectName>> asking = new LinkedHashMap<>();
       beyond.clear();
       for (BeanQuery query : queries) {
-        found.put(query, names(server, query));
+        asking.put(query, names(server, query));
       }
+      found = Collections.unmodifiableMap(asking);
       count = now;
       asked = System.nanoTime();
     }
+    return found;
+  }
+
+  /** As they were found last; may be asked by any thread. */
+  Map<BeanQuery, List<ObjectName>> known() {
     return found;
   }
 

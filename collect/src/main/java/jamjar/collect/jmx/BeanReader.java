@@ -90,7 +90,7 @@ final class BeanReader {
     return beans.computeIfAbsent(
         name,
         bean -> {
-          Map<String, String> labels = labels(query, bean);
+          Map<String, String> labels = query.labelsOf(bean);
           return labels == null
               ? new Told(List.of(), List.of())
               : new Told(
@@ -137,18 +137,6 @@ final class BeanReader {
         into.add(new RawValue.Nothing(SeriesKey.of(read.counter()), WhyNothing.NONE_THERE));
       }
     }
-  }
-
-  private static Map<String, String> labels(BeanQuery query, ObjectName name) {
-    Map<String, String> labels = new HashMap<>();
-    for (Map.Entry<String, BeanQuery.FromName> label : query.labels().entrySet()) {
-      String value = label.getValue().of(name);
-      if (value == null) {
-        return null;
-      }
-      labels.put(label.getKey(), value);
-    }
-    return labels;
   }
 
   private static Object inside(Object value, List<String> path) {

@@ -1,6 +1,7 @@
 package jamjar.collect.jmx;
 
 import jamjar.collect.Bounds;
+import jamjar.collect.ByHand;
 import jamjar.collect.CollectFailed;
 import jamjar.collect.Collector;
 import jamjar.collect.Target;
@@ -150,6 +151,11 @@ public final class JmxCollector implements Collector {
       all.put(EXCESS, leftOut);
     }
     return all;
+  }
+
+  @Override
+  public Optional<ByHand> byHand(SeriesKey series) {
+    return AttributesByHand.of(series, names.known());
   }
 
   @Override

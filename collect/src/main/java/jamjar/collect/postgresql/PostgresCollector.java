@@ -1,6 +1,7 @@
 package jamjar.collect.postgresql;
 
 import jamjar.collect.Bounds;
+import jamjar.collect.ByHand;
 import jamjar.collect.CollectFailed;
 import jamjar.collect.Collector;
 import jamjar.collect.Hidden;
@@ -9,6 +10,7 @@ import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.RawReading;
+import jamjar.core.reading.SeriesKey;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -45,7 +47,7 @@ public final class PostgresCollector implements Collector {
   private final boolean keep;
   private final Duration statementTimeout;
   private Connection connection;
-  private Abilities abilities;
+  private volatile Abilities abilities;
   private Map<String, String> facts = Map.of();
   private long inspected;
   private double roundTrip = Double.NaN;
@@ -143,6 +145,12 @@ public final class PostgresCollector implements Collector {
     Map<String, String> all = new HashMap<>(facts);
     all.put(EXCESS, leftOut);
     return all;
+  }
+
+  @Override
+  public Optional<ByHand> byHand(SeriesKey series) {
+    Abilities known = abilities;
+    return known == null ? Optional.empty() : QueriesByHand.of(series, target, known);
   }
 
   private static Map<String, String> told(Abilities abilities) {

@@ -2,6 +2,7 @@ package jamjar.collect.recipe;
 
 import jamjar.collect.Bounds;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -81,6 +82,19 @@ public record BeanQuery(
         .filter(read -> String.join(".", read.path()).equals(path))
         .map(AttributeRead::counter)
         .findFirst();
+  }
+
+  /** The labels of a bean by its name; null where it does not have their form. */
+  public Map<String, String> labelsOf(ObjectName name) {
+    Map<String, String> found = new HashMap<>();
+    for (Map.Entry<String, FromName> label : labels.entrySet()) {
+      String value = label.getValue().of(name);
+      if (value == null) {
+        return null;
+      }
+      found.put(label.getKey(), value);
+    }
+    return found;
   }
 
   /** Whether both read the same beans, so that one call serves them. */

@@ -38,7 +38,7 @@ public final class Increases {
    */
   public static Step derive(Optional<LastTotals> before, RawReading raw, Recipe recipe) {
     boolean sameStart = before.isPresent() && before.get().start() == raw.start();
-    long elapsedMicros = before.map(last -> elapsedMicros(last, raw)).orElse(0L);
+    long elapsedMicros = before.map(last -> ElapsedBy.of(last, raw).micros(last, raw)).orElse(0L);
     int room = 2 * raw.values().size();
     Map<SeriesKey, Cell> cells = new LinkedHashMap<>(room);
     Map<SeriesKey, LastTotals.Raw> totals = new HashMap<>(room);
@@ -88,19 +88,6 @@ public final class Increases {
             read,
             totals,
             nothing));
-  }
-
-  /**
-   * The source's own clock where it tells one, else the monotonic clock here, else the clock here.
-   */
-  private static long elapsedMicros(LastTotals last, RawReading raw) {
-    if (last.sourceMicros() != RawReading.NO_CLOCK && raw.sourceMicros() != RawReading.NO_CLOCK) {
-      return Math.max(0, raw.sourceMicros() - last.sourceMicros());
-    }
-    if (last.monotonicNanos() != LastTotals.NO_MONOTONIC) {
-      return Math.max(0, (raw.monotonicNanos() - last.monotonicNanos()) / 1000);
-    }
-    return Math.max(0, java.time.Duration.between(last.at(), raw.at()).toNanos() / 1000);
   }
 
   private static Cell increase(LastTotals last, RawValue.Total total) {

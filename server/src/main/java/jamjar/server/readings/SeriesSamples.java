@@ -4,21 +4,25 @@ import jamjar.core.baseline.Timeline;
 import jamjar.core.chart.Charting;
 import jamjar.core.chart.Figures;
 import jamjar.core.chart.Points;
+import jamjar.core.chart.Samples;
 import jamjar.core.chart.Summary;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
 import jamjar.core.counter.Shape;
+import jamjar.core.value.Value;
 import jamjar.server.readings.WindowReader.Window;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import jamjar.store.series.SeriesRow;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.LongSummaryStatistics;
 import java.util.Map;
+import java.util.Optional;
 import org.springframework.stereotype.Component;
 
 /** The stored readings of a series, whether it was read itself or is made of others. */
@@ -66,6 +70,55 @@ public class SeriesSamples {
               Charting.points(counter, partShape(recipe, counter), stepped, from, to, maxPoints);
         });
     return List.of(found);
+  }
+
+  /**
+   * What was kept of one reading.
+   *
+   * @param elapsed ms that it covers
+   * @param kept per part of the series, the one above the line first: the level, or what it grew
+   *     by; NaN for none
+   */
+  public record KeptThen(long at, long elapsed, double[] kept) {}
+
+  /**
+   * The reading of a series that covers a moment, epoch ms; empty where none does, or it is kept no
+   * more but in steps.
+   */
+  public Optional<KeptThen> reading(SeriesRow row, long moment) {
+    int instance = row.instance();
+    Schedule schedule = recipes.scheduleOf(instance);
+    CounterDefinition counter = schedule.recipe().counters().get(row.counter());
+    long margin = MARGIN * Math.max(SELDOM, schedule.millis(counter));
+    int[] parts = parts(instance, List.of(row)).get(row);
+    Samples samples =
+        store
+            .readings()
+            .samples(
+                instance,
+                List.of(parts),
+                Instant.ofEpochMilli(moment - margin),
+                Instant.ofEpochMilli(moment + margin))
+            .get(0);
+    boolean level = partShape(schedule.recipe(), counter) == Shape.LEVEL;
+    KeptThen found = null;
+    for (int i = 0; i < samples.size(); i++) {
+      long at = samples.at()[i];
+      long elapsed = samples.elapsed()[i];
+      boolean covers =
+          level
+              ? at <= moment && moment < at + Value.holds(samples.interval()[i])
+              : at - elapsed < moment && moment <= at;
+      if (covers) {
+        double[] kept = new double[parts.length];
+        kept[0] = samples.value()[i];
+        for (int part = 1; part < kept.length; part++) {
+          kept[part] = samples.below().get(part - 1)[i];
+        }
+        found = new KeptThen(at, elapsed, kept);
+      }
+    }
+    return Optional.ofNullable(found);
   }
 
   /**

@@ -7,6 +7,7 @@ import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
+import jamjar.core.reading.SeriesKey;
 import jamjar.core.reading.Shown;
 import jamjar.core.session.Sample;
 import jamjar.server.instances.InstanceState;
@@ -251,6 +252,14 @@ public class Watch implements Reader {
                         && Math.abs(now - s.lastAt())
                             <= LATELY * 1000L * s.interval() + GRACE_MILLIS)
             .count();
+  }
+
+  /** How the latest value of a series came about; empty where it has not been read lately. */
+  public Optional<Worked> work(int instance, SeriesKey series) {
+    Running now = running.get(instance);
+    return now == null
+        ? Optional.empty()
+        : now.watchers().stream().flatMap(w -> w.work(series).stream()).findFirst();
   }
 
   /**

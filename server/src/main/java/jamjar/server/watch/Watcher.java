@@ -1,5 +1,6 @@
 package jamjar.server.watch;
 
+import jamjar.collect.ByHand;
 import jamjar.collect.CollectFailed;
 import jamjar.collect.Collector;
 import jamjar.collect.Collector.CountedStatements;
@@ -9,7 +10,9 @@ import jamjar.core.counter.Recipe;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
 import jamjar.core.reading.RawReading;
+import jamjar.core.reading.SeriesKey;
 import jamjar.core.reading.Shown;
+import jamjar.core.reading.Work;
 import jamjar.core.statement.Counted;
 import jamjar.core.statement.FollowedReading;
 import jamjar.core.threads.DumpCause;
@@ -27,10 +30,12 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.EnumMap;
 import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -90,9 +95,13 @@ final class Watcher implements Runnable {
   private volatile boolean ended;
   private volatile boolean givenUp;
   private volatile boolean waiting;
-  private Collector collector;
+  private volatile Collector collector;
   private Optional<LastTotals> last = Optional.empty();
   private final Map<Pace, Long> seq = new EnumMap<>(Pace.class);
+
+  /** What the latest readings were made of, to be looked at by any thread. */
+  private final Map<Pace, Work.Made> made = new ConcurrentHashMap<>();
+
   private long dumped;
   private boolean silent;
   private boolean refused;
@@ -129,6 +138,28 @@ final class Watcher implements Runnable {
 
   void start() {
     thread.start();
+  }
+
+  /** How the latest value of a series came about; empty where no reading of this one holds it. */
+  Optional<Worked> work(SeriesKey series) {
+    return made.entrySet().stream()
+        .flatMap(
+            one ->
+                Work.of(one.getValue(), job.recipe(), series)
+                    .map(work -> new Worked(one.getKey(), work, byHand(work)))
+                    .stream())
+        .findFirst();
+  }
+
+  private Map<SeriesKey, ByHand> byHand(Work work) {
+    Collector reads = collector;
+    Map<SeriesKey, ByHand> all = new HashMap<>();
+    if (reads != null) {
+      work.parts()
+          .forEach(
+              part -> reads.byHand(part.series()).ifPresent(how -> all.put(part.series(), how)));
+    }
+    return all;
   }
 
   /** Ends it; a reading under way is finished and kept. */
@@ -265,6 +296,7 @@ final class Watcher implements Runnable {
     }
     Increases.Step step = Increases.derive(last, raw, job.recipe());
     Kept kept = keep(source, job.intervalS(), step);
+    made.put(source, new Work.Made(last, Optional.of(raw), step.reading()));
     last = Optional.of(step.last());
     Optional<CountedStatements> counted = collector.counted();
     counted.ifPresent(c -> intake.counted(instance, c.counted(), c.texts()));
@@ -323,6 +355,8 @@ final class Watcher implements Runnable {
     }
     try {
       Kept kept = keep(Pace.MINUTE, MINUTE_SECONDS, step.get());
+      made.put(
+          Pace.MINUTE, new Work.Made(Optional.empty(), Optional.empty(), step.get().reading()));
       told.apply(Pace.MINUTE).read(counted.at(), kept.ids(), kept.shown(), Map.of(), Taken.NONE);
     } catch (NotKept e) {
       // what was counted is kept: to have it told again would count it twice
