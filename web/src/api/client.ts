@@ -40,6 +40,7 @@ import type {
   Sessions,
   Statement,
   BaselineWeek,
+  Forecast,
   Work,
   MovedSeries,
   Compared,
@@ -199,6 +200,8 @@ export const api = {
   ) => ask<EarlierHolders>(`/api/instances/${id}/locks/earlier?${query(asked)}`, signal),
   busy: (id: number, by: string, from: number, to: number, steps: number, signal?: AbortSignal) =>
     ask<Busy>(`/api/instances/${id}/busy?${query({ by, from, to, steps })}`, signal),
+  forecast: (series: number, capacity: number | undefined, signal?: AbortSignal) =>
+    ask<Forecast>(`/api/series/${series}/forecast?${query({ capacity })}`, signal),
   work: (series: number, at: number | undefined, signal?: AbortSignal) =>
     ask<Work>(`/api/series/${series}/work${atMoment(at)}`, signal),
   baselineWeek: (series: number, at: number, signal?: AbortSignal) =>

@@ -484,6 +484,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/series/{id}/forecast': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['forecast']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/recipes': {
     parameters: {
       query?: never
@@ -1137,6 +1153,37 @@ export interface components {
       to: number | null
       reach: components['schemas']['Reach']
       madeBy: string
+      outcomes: components['schemas']['Outcome'][]
+    }
+    Outcome: {
+      span: string
+      /** Format: int32 */
+      instance: number
+      instanceName: string
+      /** Format: int32 */
+      better: number
+      /** Format: int32 */
+      worse: number
+      /** Format: int32 */
+      other: number
+      /** Format: int32 */
+      same: number
+      most: components['schemas']['OutcomeMost'][]
+    }
+    OutcomeMost: {
+      /** Format: int32 */
+      series: number
+      title: string
+      labels: {
+        [key: string]: string
+      }
+      about: string
+      unit: string
+      /** Format: double */
+      before: number
+      /** Format: double */
+      after: number
+      way: string
     }
     Clear: {
       /** Format: double */
@@ -1661,6 +1708,26 @@ export interface components {
       how: string
       byHand: string
       sumOf: components['schemas']['WorkPart'][]
+    }
+    Forecast: {
+      verdict: string
+      /** Format: double */
+      capacity: number | null
+      capacityFrom: string
+      /** Format: int32 */
+      days: number
+      /** Format: int64 */
+      from: number
+      /** Format: double */
+      perDay: number | null
+      /** Format: double */
+      now: number | null
+      /** Format: int64 */
+      middle: number | null
+      /** Format: int64 */
+      soonest: number | null
+      /** Format: int64 */
+      latest: number | null
     }
     Choice: {
       key: string
@@ -3479,6 +3546,30 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Work']
+        }
+      }
+    }
+  }
+  forecast: {
+    parameters: {
+      query?: {
+        capacity?: number
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Forecast']
         }
       }
     }

@@ -30,6 +30,7 @@ const NEAR = [
   { key: 'week', words: 'the week before' },
 ]
 const SPANS = [
+  { key: 'minutes', words: 'the first ten minutes' },
   { key: 'hour', words: 'the first hour' },
   { key: 'day', words: 'the first day' },
   { key: 'week', words: 'the first week' },

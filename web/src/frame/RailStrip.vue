@@ -5,6 +5,7 @@ import { clock, date, dated, monthOf, ownZone, windowInWords, zone } from '@/tex
 import { onLive } from '@/live/useLive'
 import { DEFAULT_WIDTH, useWindow, widthInWords } from '@/window/useWindow'
 import type { Marker } from '@/api/types'
+import { outcomeInWords } from '@/markers/outcome'
 import { isSpan, MARKS, useMarkers } from '@/markers/useMarkers'
 import { useRailAlerts } from './useRailAlerts'
 import { useReach } from './useReach'
@@ -42,6 +43,8 @@ const label = ({ kind, at }: Tick) =>
   kind === 'month' ? monthOf(at) : kind === 'week' ? date(at) : clock(at)
 
 const percent = (at: number) => `${placeOf(at) * 100}%`
+const markerInWords = (m: Marker) =>
+  [`${m.kind}: ${m.title}`, m.note, outcomeInWords(m)].filter(Boolean).join(' — ')
 const points = computed(() => markers.value.filter((m) => !isSpan(m)).map((m) => m.from))
 const roomAfter = (at: number) => scale.room(at, points.value, now.value, reach.value)
 const markStyle = (m: Marker) => ({
@@ -248,7 +251,7 @@ const widthWords = computed(() =>
         class="plain marker"
         :class="{ span: isSpan(m) }"
         :style="markStyle(m)"
-        :title="`${m.kind}: ${m.title}${m.note ? ` — ${m.note}` : ''}`"
+        :title="markerInWords(m)"
         @pointerdown.stop
         @click="emit('marker', m.id)"
       >

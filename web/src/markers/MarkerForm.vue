@@ -7,6 +7,7 @@ import { useGoing } from '@/frame/useGoing'
 import { useInstances } from '@/instances/useInstances'
 import { useLink } from '@/window/useLink'
 import { usePicked } from '@/window/usePicked'
+import MarkerOutcome from './MarkerOutcome.vue'
 import { MARKS, useMarkers } from './useMarkers'
 import { useUnsaved } from '@/unsaved/useUnsaved'
 
@@ -143,6 +144,7 @@ function save() {
       ></label>
       <label>Note<ElInput v-model="form.note" type="textarea" :rows="2" aria-label="Note" /></label>
       <p v-if="MEANS[form.kind]" class="soft">{{ MEANS[form.kind] }}</p>
+      <MarkerOutcome v-if="before" :marker="before" @leave="emit('close')" />
       <p v-if="compared">
         <RouterLink class="link" :to="compared" @click="emit('close')"
           >compare before and after it</RouterLink

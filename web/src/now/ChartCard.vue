@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Points, Series } from '@/api/types'
 import { SIGN } from '@/alerts/alert'
+import PeakForecast from '@/forecast/PeakForecast.vue'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
 import { MOST_LINES, shareOfNormal, TIMES, type ChartLine } from '@/chart/lines'
@@ -236,6 +237,10 @@ const severity = computed(() => severityOf(props.series, told.value.value))
       <template v-if="series.suggests">
         <dt>Suggests</dt>
         <dd>{{ series.suggests }}</dd>
+      </template>
+      <template v-if="series.worse !== 'down'">
+        <dt>Peaks</dt>
+        <dd><PeakForecast :series="series" /></dd>
       </template>
       <dt>Made</dt>
       <dd>

@@ -28,6 +28,7 @@ public final class Bench {
     ALL.put("midnight", MidnightBench::run);
     ALL.put("limits", LimitsBench::run);
     ALL.put("learn", LearnBench::run);
+    ALL.put("leak", LeakBench::run);
     ALL.put("cost", CostBench::run);
     ALL.put("sessions", SessionsBench::run);
     ALL.put("statements", StatementsBench::run);

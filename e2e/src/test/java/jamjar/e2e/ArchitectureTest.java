@@ -66,6 +66,7 @@ class ArchitectureTest {
               "endpoints",
               "estate",
               "facts",
+              "forecast",
               "gaps",
               "health",
               "heap",

@@ -8,6 +8,7 @@ import jamjar.core.session.StatementText;
 import jamjar.core.statement.Counted;
 import jamjar.core.statement.StatementCounts;
 import jamjar.core.statement.StatementKey;
+import jamjar.server.compare.Outcomes;
 import jamjar.store.intake.Intake;
 import java.time.Duration;
 import java.time.Instant;
@@ -86,20 +87,70 @@ class CompareApiTest {
   }
 
   private static JsonNode since(Instant at, String title, String span) throws Exception {
-    Map<String, Object> marker =
-        Map.of(
-            "kind",
-            "change",
-            "title",
-            title,
-            "note",
-            "",
-            "from",
-            at.toEpochMilli(),
-            "reach",
-            Map.of("level", "instance", "of", "" + engine));
-    int id = server.send("POST", "/api/markers", marker).body().get("id").asInt();
-    return compare("&vs=marker:" + id + "&span=" + span);
+    return compare("&vs=marker:" + marker(at, title) + "&span=" + span);
+  }
+
+  private static int marker(Instant at, String title) throws Exception {
+    Map<String, Object> marker = body(at, title);
+    return server.send("POST", "/api/markers", marker).body().get("id").asInt();
+  }
+
+  private static Map<String, Object> body(Instant at, String title) {
+    return Map.of(
+        "kind",
+        "change",
+        "title",
+        title,
+        "note",
+        "",
+        "from",
+        at.toEpochMilli(),
+        "reach",
+        Map.of("level", "instance", "of", "" + engine));
+  }
+
+  /** What is told at a marker, by how long after it. */
+  private static Map<String, JsonNode> outcomes(int marker) throws Exception {
+    Map<String, JsonNode> found = new TreeMap<>();
+    long from = CHANGED.minus(2, ChronoUnit.DAYS).toEpochMilli();
+    server
+        .get("/api/markers?from=" + from + "&to=" + System.currentTimeMillis())
+        .valueStream()
+        .filter(one -> one.get("id").asInt() == marker)
+        .flatMap(one -> one.get("outcomes").valueStream())
+        .forEach(one -> found.put(one.get("span").asString(), one));
+    return found;
+  }
+
+  @Test
+  void a_marker_tells_by_itself_what_it_changed_as_soon_as_it_can_be_said() throws Exception {
+    int gone = marker(CHANGED, "the index goes");
+    int back = marker(BACK, "the index comes back");
+    int fresh = marker(Instant.now().minusSeconds(30), "just now");
+    Outcomes outcomes = server.bean(Outcomes.class);
+    // while history may still come in nothing is told
+    outcomes.tell();
+    outcomes.tell();
+    Map<String, JsonNode> worse = outcomes(gone);
+    // a week has not passed yet
+    assertThat(worse).containsOnlyKeys("minutes", "hour", "day");
+    assertThat(worse.values()).allMatch(one -> one.get("worse").asInt() == 1);
+    assertThat(worse.get("day").get("better").asInt()).isZero();
+    assertThat(worse.get("day").get("same").asInt()).isEqualTo(1);
+    assertThat(worse.get("day").get("instanceName").asString()).isEqualTo("booking-db-a");
+    JsonNode most = worse.get("day").get("most").get(0);
+    assertThat(most.get("title").asString()).isEqualTo("Active sessions");
+    assertThat(most.get("way").asString()).isEqualTo("worse");
+    assertThat(most.get("after").asDouble() - most.get("before").asDouble())
+        .isEqualTo(30, within(0.5));
+    assertThat(outcomes(back).get("day").get("better").asInt()).isEqualTo(1);
+    assertThat(outcomes(fresh)).isEmpty();
+
+    // about another time it is told anew
+    server.send("PUT", "/api/markers/" + gone, body(BACK, "the index comes back after all"));
+    assertThat(outcomes(gone)).isEmpty();
+    outcomes.tell();
+    assertThat(outcomes(gone).get("hour").get("better").asInt()).isEqualTo(1);
   }
 
   private static JsonNode compare(String more) throws Exception {

@@ -29,6 +29,12 @@ public record Leak(Verdict verdict, int days, double perDay, double hoursLeast, 
 
   static final int LEAST_DAYS = 3;
 
+  /** So many days are looked at, whatever began before. */
+  public static final int MOST_DAYS = 21;
+
+  /** Of one that began to climb lately the last of them. */
+  private static final int[] LAST_DAYS = {14, 10, 7, 5, 4};
+
   /**
    * Whoever climbs less than this part of the maximum in a day reaches it in no time that matters.
    */
@@ -92,6 +98,31 @@ public record Leak(Verdict verdict, int days, double perDay, double hoursLeast, 
         slope,
         HOURS * left / steep,
         flat <= 0 ? Double.POSITIVE_INFINITY : HOURS * left / flat);
+  }
+
+  /**
+   * Of what climbs over some of the last days what does so the most evenly; else what is said of
+   * all.
+   *
+   * @param floors as of {@link #of}
+   * @param max as there
+   */
+  public static Leak mostEven(double[] floors, double max) {
+    Leak found = of(floors, max);
+    for (int days : LAST_DAYS) {
+      if (days < floors.length) {
+        Leak some = of(Arrays.copyOfRange(floors, floors.length - days, floors.length), max);
+        boolean first = found.verdict() != Verdict.CLIMBS;
+        if (some.verdict() == Verdict.CLIMBS && (first || some.range() < found.range())) {
+          found = some;
+        }
+      }
+    }
+    return found;
+  }
+
+  private double range() {
+    return hoursMost / hoursLeast;
   }
 
   /** Of sorted values; linear between two. */

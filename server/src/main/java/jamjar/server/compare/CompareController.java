@@ -47,7 +47,7 @@ class CompareController {
 
   /**
    * @param vs before, day or week; marker:, instance: or frozen: and a number
-   * @param span of a marker how long after it: hour, day or week
+   * @param span of a marker how long after it: minutes (ten of them), hour, day or week
    */
   @GetMapping
   CompareView compare(

@@ -3,6 +3,7 @@ package jamjar.server.compare;
 import jamjar.server.problems.Problem;
 import jamjar.store.markers.MarkerRow;
 import java.time.Duration;
+import java.util.List;
 import java.util.Locale;
 
 /**
@@ -22,6 +23,9 @@ record Stretches(String against, long before, long after, long length, long step
 
   /** Of so many steps any two are looked at. */
   private static final int MOST_STEPS = 168;
+
+  /** How long after a marker, by their names. */
+  static final List<String> SPANS = List.of("minutes", "hour", "day", "week");
 
   private static final long[] STEPS = {1, 5, 15, 60, 360};
   private static final long LEAST = 10 * MINUTE;
@@ -64,18 +68,12 @@ record Stretches(String against, long before, long after, long length, long step
   /**
    * What came after a marker against what was before it.
    *
-   * @param span how long after it: hour, day or week
+   * @param span how long after it: minutes (ten of them), hour, day or week
    * @param now epoch ms: what is to come does not count
    */
   static Stretches marker(MarkerRow marker, String span, long now) {
-    long wanted =
-        switch (span) {
-          case "hour" -> Duration.ofHours(1).toMillis();
-          case "day" -> DAY;
-          case "week" -> WEEK;
-          default -> throw Problem.field("span", "It is hour, day or week.");
-        };
-    long begin = (marker.to() == null ? marker.from() : marker.to()).toEpochMilli();
+    long wanted = length(span);
+    long begin = begin(marker);
     long at = marker.from().toEpochMilli();
     long length = Math.min(wanted, now - begin);
     long back = wanted == WEEK ? WEEK : DAY;
@@ -84,6 +82,25 @@ record Stretches(String against, long before, long after, long length, long step
         at - back,
         begin,
         length);
+  }
+
+  private static long length(String span) {
+    return switch (span) {
+      case "minutes" -> LEAST;
+      case "hour" -> Duration.ofHours(1).toMillis();
+      case "day" -> DAY;
+      case "week" -> WEEK;
+      default -> throw Problem.field("span", "It is minutes, hour, day or week.");
+    };
+  }
+
+  private static long begin(MarkerRow marker) {
+    return (marker.to() == null ? marker.from() : marker.to()).toEpochMilli();
+  }
+
+  /** Whether all of that time after a marker has passed, and what was read in it is there. */
+  static boolean isOver(MarkerRow marker, String span, long now) {
+    return now >= begin(marker) + length(span) + MINUTE;
   }
 
   private static long days(long length) {

@@ -4,7 +4,6 @@ import static jamjar.server.numbers.Numbers.known;
 
 import jamjar.core.chart.Figures;
 import jamjar.core.heap.Leak;
-import jamjar.core.heap.Leak.Verdict;
 import jamjar.server.instances.InstanceService;
 import jamjar.server.problems.Times;
 import jamjar.server.readings.SeriesSamples;
@@ -17,7 +16,6 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -35,9 +33,6 @@ class LeakController {
   private static final String FLOOR = "old_generation.floor_share";
   private static final String STARTED = "started";
   private static final double WALL = 100;
-
-  /** So many days are looked at; of one that began to climb lately the last of them. */
-  private static final int[] DAYS = {21, 14, 10, 7, 5, 4};
 
   private final Store store;
   private final InstanceService instances;
@@ -67,7 +62,7 @@ class LeakController {
     Instant since = started(id, moment).orElse(Instant.EPOCH);
     // its own day is not over, that of the start is not one of calm running
     LocalDate last = moment.atZone(zone).toLocalDate().minusDays(1);
-    LocalDate first = last.minusDays(DAYS[0] - 1L);
+    LocalDate first = last.minusDays(Leak.MOST_DAYS - 1L);
     LocalDate begun = since.atZone(zone).toLocalDate().plusDays(1);
     first = first.isBefore(begun) ? begun : first;
     List<Long> days = new ArrayList<>();
@@ -80,7 +75,7 @@ class LeakController {
       days.add(from);
       floors.add(figures.least());
     }
-    Leak leak = mostEven(floors.stream().mapToDouble(Double::doubleValue).toArray());
+    Leak leak = Leak.mostEven(floors.stream().mapToDouble(Double::doubleValue).toArray(), WALL);
     return new LeakView(
         leak.verdict().name().toLowerCase(Locale.ROOT),
         leak.days(),
@@ -90,25 +85,6 @@ class LeakController {
         days,
         floors.stream().map(value -> known(value)).toList(),
         since.toEpochMilli());
-  }
-
-  /** Of what climbs over some of the last days what does so the most evenly; else what of all. */
-  private static Leak mostEven(double[] floors) {
-    Leak found = Leak.of(floors, WALL);
-    for (int days : DAYS) {
-      if (days < floors.length) {
-        Leak some = Leak.of(Arrays.copyOfRange(floors, floors.length - days, floors.length), WALL);
-        boolean first = found.verdict() != Verdict.CLIMBS;
-        if (some.verdict() == Verdict.CLIMBS && (first || range(some) < range(found))) {
-          found = some;
-        }
-      }
-    }
-    return found;
-  }
-
-  private static double range(Leak leak) {
-    return leak.hoursMost() / leak.hoursLeast();
   }
 
   /** When the process that ran then began, as far as that was told. */

@@ -9,15 +9,19 @@ import jamjar.server.problems.Times;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.markers.MarkerRow;
+import jamjar.store.markers.OutcomeRow;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Markers, and what they are for: maintenance mutes, incidents and maintenance teach nothing. */
 @Service
@@ -30,12 +34,14 @@ public class MarkerService {
   private final Store store;
   private final LiveStreams live;
   private final Changes changes;
+  private final JsonMapper json;
   private final Clock clock;
 
-  MarkerService(Store store, LiveStreams live, Changes changes, Clock clock) {
+  MarkerService(Store store, LiveStreams live, Changes changes, JsonMapper json, Clock clock) {
     this.store = store;
     this.live = live;
     this.changes = changes;
+    this.json = json;
     this.clock = clock;
   }
 
@@ -95,7 +101,33 @@ public class MarkerService {
   }
 
   List<MarkerView> touching(Instant from, Instant to) {
-    return store.markers().touching(from, to).stream().map(MarkerService::view).toList();
+    List<MarkerRow> rows = store.markers().touching(from, to);
+    Map<Integer, String> names =
+        store.instances().all().stream()
+            .collect(Collectors.toMap(InstanceRow::id, InstanceRow::name));
+    Map<Integer, List<MarkerView.Outcome>> outcomes =
+        store.markers().outcomes(rows.stream().mapToInt(MarkerRow::id).toArray()).stream()
+            // of what is removed nothing is told
+            .filter(outcome -> names.containsKey(outcome.instance()))
+            .collect(
+                Collectors.groupingBy(
+                    OutcomeRow::marker,
+                    Collectors.mapping(
+                        outcome -> view(outcome, names.get(outcome.instance())),
+                        Collectors.toList())));
+    return rows.stream().map(row -> view(row, outcomes.getOrDefault(row.id(), List.of()))).toList();
+  }
+
+  private MarkerView.Outcome view(OutcomeRow row, String name) {
+    return new MarkerView.Outcome(
+        row.span(),
+        row.instance(),
+        name,
+        row.better(),
+        row.worse(),
+        row.other(),
+        row.same(),
+        List.of(json.readValue(row.first(), MarkerView.Most[].class)));
   }
 
   MarkerView add(MarkerView.Body body) {
@@ -117,6 +149,7 @@ public class MarkerService {
     store.inOne(
         () -> {
           store.markers().change(row);
+          store.markers().forgetOutcomes(id);
           changes.add(What.MARKER, id, before, view(row));
         });
     live.changed("markers");
@@ -173,6 +206,10 @@ public class MarkerService {
   }
 
   private static MarkerView view(MarkerRow row) {
+    return view(row, List.of());
+  }
+
+  private static MarkerView view(MarkerRow row, List<MarkerView.Outcome> outcomes) {
     return new MarkerView(
         row.id(),
         row.kind(),
@@ -181,6 +218,7 @@ public class MarkerService {
         row.from().toEpochMilli(),
         row.to() == null ? null : row.to().toEpochMilli(),
         new MarkerView.Reach(row.reach(), row.reachOf()),
-        row.madeBy());
+        row.madeBy(),
+        outcomes);
   }
 }

@@ -6,12 +6,15 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
+import java.util.List;
+import java.util.Map;
 
 /**
  * A marker on the rail.
  *
  * @param from epoch ms
  * @param to epoch ms; null for a moment, or for an incident or maintenance that lasts
+ * @param outcomes of a release or a change what it made better or worse, as far as it is told
  */
 public record MarkerView(
     int id,
@@ -24,7 +27,45 @@ public record MarkerView(
             format = "int64")
         Long to,
     Reach reach,
-    String madeBy) {
+    String madeBy,
+    List<Outcome> outcomes) {
+
+  /**
+   * What is better and worse of an instance some time after it than before it.
+   *
+   * @param span how long after it: minutes (ten of them), hour, day or week
+   * @param better how many counters, beyond what they change anyway
+   * @param other how many that are neither better nor worse are higher or lower
+   * @param same how many are as before
+   * @param most what changed most
+   */
+  @Schema(name = "Outcome")
+  public record Outcome(
+      String span,
+      int instance,
+      String instanceName,
+      int better,
+      int worse,
+      int other,
+      int same,
+      List<Most> most) {}
+
+  /**
+   * A series that changed beyond what it changes anyway.
+   *
+   * @param about what its labels stand for where they do not say it themselves; else empty
+   * @param way better, worse, more or less
+   */
+  @Schema(name = "OutcomeMost")
+  public record Most(
+      int series,
+      String title,
+      Map<String, String> labels,
+      String about,
+      String unit,
+      double before,
+      double after,
+      String way) {}
 
   /** A marker as a person describes it. */
   @Schema(name = "MarkerBody")

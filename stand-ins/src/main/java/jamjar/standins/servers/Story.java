@@ -21,9 +21,12 @@ public final class Story {
 
   public static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
   static final String SOUTHMOLE = "Southmole";
-  private static final String LEAKING = "freight-2";
+  public static final String LEAKING = "freight-2";
   private static final String RELEASED = "freight";
-  private static final double LEAK_PER_DAY = 0.019;
+
+  /** The part of the old generation that the release with the leak keeps in a day. */
+  public static final double LEAK_PER_DAY = 0.019;
+
   private static final double SLOWER = 1.9;
 
   private final boolean told;

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
@@ -52,4 +53,29 @@ public interface MarkerMapper {
 
   @Delete("delete from marker where id = #{id}")
   int remove(int id);
+
+  @Insert(
+      """
+      insert into marker_outcome (marker, span, instance, told_at, kept_since, better, worse, other,
+        same, first)
+      values (#{marker}, #{span}, #{instance}, #{toldAt}, #{keptSince}, #{better}, #{worse}, #{other},
+        #{same}, #{first}::jsonb)
+      on conflict (marker, span, instance) do update set told_at = excluded.told_at,
+        kept_since = excluded.kept_since, better = excluded.better, worse = excluded.worse,
+        other = excluded.other, same = excluded.same, first = excluded.first
+      """)
+  void keepOutcome(OutcomeRow row);
+
+  /** What is told of some markers. */
+  @Select(
+      """
+      select marker, span, instance, told_at as toldAt, kept_since as keptSince, better, worse, other,
+        same, first::text as first
+      from marker_outcome where marker = any(#{markers}) order by marker, instance
+      """)
+  List<OutcomeRow> outcomes(int[] markers);
+
+  /** It is about something else now. */
+  @Delete("delete from marker_outcome where marker = #{marker}")
+  void forgetOutcomes(int marker);
 }

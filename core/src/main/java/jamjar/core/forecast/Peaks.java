@@ -1,0 +1,133 @@
+package jamjar.core.forecast;
+
+import java.util.Arrays;
+
+/**
+ * Whether the daily peaks of a series will reach a capacity: a line through them whose slope is the
+ * middle of the slopes between any two days (Theil–Sen), so that single days do not bend it. It is
+ * begun again after the last day from which on the peaks stay lower by more than a third, as after
+ * a purge, or higher by more than half, as after a move.
+ *
+ * @param verdict what is said
+ * @param first the place of the first day that counts
+ * @param days how many peaks it is said from
+ * @param perDay the slope, in the unit of the peaks; NaN where there are too few
+ * @param now where the line stands on the last day; NaN where there are too few
+ * @param middle days after the last one until the line meets the capacity; infinite where it never
+ *     does, NaN where there are too few
+ * @param soonest by the steeper of two likely slopes, and a day as far above the line as one in ten
+ * @param latest by the flatter, and a day as far below it
+ */
+public record Peaks(
+    Verdict verdict,
+    int first,
+    int days,
+    double perDay,
+    double now,
+    double middle,
+    double soonest,
+    double latest) {
+
+  /** What can be said. */
+  public enum Verdict {
+    TOO_FEW_DAYS,
+    /** It does not meet it within three times as many days as there were, or never. */
+    NOT_IN_SIGHT,
+    /** It meets it. */
+    REACHES,
+    /** The line stands above it already. */
+    REACHED
+  }
+
+  public static final int LEAST_DAYS = 14;
+
+  private static final double IN_SIGHT = 3;
+  private static final double TAIL = 0.1;
+  private static final double FELL = 2.0 / 3;
+  private static final double ROSE = 1.5;
+
+  /** So many days on either side tell whether peaks stay otherwise; of a week each. */
+  private static final int WEEK = 7;
+
+  /**
+   * Looks at the peaks of days.
+   *
+   * @param peaks of each day, in order, without the day that is not over; NaN for one without
+   * @param capacity what they may reach, in their unit
+   */
+  public static Peaks of(double[] peaks, double capacity) {
+    int first = begin(peaks);
+    double[] at = new double[peaks.length];
+    double[] known = new double[peaks.length];
+    int n = 0;
+    for (int i = first; i < peaks.length; i++) {
+      if (!Double.isNaN(peaks[i])) {
+        at[n] = i;
+        known[n++] = peaks[i];
+      }
+    }
+    if (n < LEAST_DAYS) {
+      double none = Double.NaN;
+      return new Peaks(Verdict.TOO_FEW_DAYS, first, n, none, none, none, none, none);
+    }
+    double[] slopes = new double[n * (n - 1) / 2];
+    int k = 0;
+    for (int i = 0; i < n; i++) {
+      for (int j = i + 1; j < n; j++) {
+        slopes[k++] = (known[j] - known[i]) / (at[j] - at[i]);
+      }
+    }
+    Arrays.sort(slopes);
+    double slope = quantile(slopes, 0.5);
+    double[] above = new double[n];
+    for (int i = 0; i < n; i++) {
+      above[i] = known[i] - slope * at[i];
+    }
+    Arrays.sort(above);
+    double zero = quantile(above, 0.5);
+    double now = zero + slope * at[n - 1];
+    double middle = until(now, slope, capacity);
+    double soonest =
+        until(now + quantile(above, 1 - TAIL) - zero, quantile(slopes, 1 - TAIL), capacity);
+    double latest = until(now + quantile(above, TAIL) - zero, quantile(slopes, TAIL), capacity);
+    boolean inSight = middle <= IN_SIGHT * (peaks.length - first);
+    Verdict verdict =
+        now >= capacity ? Verdict.REACHED : inSight ? Verdict.REACHES : Verdict.NOT_IN_SIGHT;
+    return new Peaks(verdict, first, n, slope, now, middle, soonest, latest);
+  }
+
+  private static double until(double now, double slope, double capacity) {
+    if (now >= capacity) {
+      return 0;
+    }
+    return slope > 0 ? (capacity - now) / slope : Double.POSITIVE_INFINITY;
+  }
+
+  /** After the last day from which on the peaks of a week are wholly otherwise than before. */
+  private static int begin(double[] peaks) {
+    for (int i = peaks.length - WEEK; i >= WEEK; i--) {
+      double before = middle(Arrays.copyOfRange(peaks, i - WEEK, i));
+      double after = middle(Arrays.copyOfRange(peaks, i, i + WEEK));
+      double jump = peaks[i] / peaks[i - 1];
+      boolean otherwise = after < FELL * before || after > ROSE * before;
+      // the very day of it: not one of those around, whose weeks hold some of both
+      if (otherwise && (after < before ? jump < FELL : jump > ROSE)) {
+        return i;
+      }
+    }
+    return 0;
+  }
+
+  private static double middle(double[] values) {
+    double[] known = Arrays.stream(values).filter(v -> !Double.isNaN(v)).sorted().toArray();
+    return known.length == 0 ? Double.NaN : quantile(known, 0.5);
+  }
+
+  /** Of sorted values; linear between two. */
+  private static double quantile(double[] sorted, double fraction) {
+    double place = fraction * (sorted.length - 1);
+    int below = (int) place;
+    int above = Math.min(below + 1, sorted.length - 1);
+    return sorted[below] + (place - below) * (sorted[above] - sorted[below]);
+  }
+}

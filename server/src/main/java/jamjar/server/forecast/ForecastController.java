@@ -1,0 +1,181 @@
+package jamjar.server.forecast;
+
+import jamjar.core.baseline.Timeline.LeftOut;
+import jamjar.core.counter.CounterDefinition;
+import jamjar.core.forecast.Peaks;
+import jamjar.core.reading.Shown;
+import jamjar.server.markers.MarkerService;
+import jamjar.server.numbers.Numbers;
+import jamjar.server.problems.Problem;
+import jamjar.server.readings.SeriesSamples;
+import jamjar.server.recipes.Recipes;
+import jamjar.server.watch.Watch;
+import jamjar.store.Store;
+import jamjar.store.instances.InstanceRow;
+import jamjar.store.series.SeriesRow;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** When daily peaks reach what there is room for. */
+@RestController
+@RequestMapping(path = "/api/series", produces = "application/json")
+class ForecastController {
+  private static final int DAYS = 42;
+  private static final long STEP = Duration.ofMinutes(5).toMillis();
+
+  /** What may be used of a counter that is no share, by its key: the counter that tells it. */
+  private static final Map<String, String> ROOM =
+      Map.of(
+          "connections.used",
+          "connections.usable",
+          "heap.used",
+          "heap.max",
+          "pool.in_use",
+          "pool.max");
+
+  private final Store store;
+  private final SeriesSamples samples;
+  private final MarkerService markers;
+  private final Recipes recipes;
+  private final Watch watch;
+  private final Clock clock;
+
+  ForecastController(
+      Store store,
+      SeriesSamples samples,
+      MarkerService markers,
+      Recipes recipes,
+      Watch watch,
+      Clock clock) {
+    this.store = store;
+    this.samples = samples;
+    this.markers = markers;
+    this.recipes = recipes;
+    this.watch = watch;
+    this.clock = clock;
+  }
+
+  private record Capacity(double number, String words) {}
+
+  /**
+   * @param capacity what the peaks may reach, in the unit as shown; without, what is known of it
+   */
+  @GetMapping("/{id}/forecast")
+  ForecastView forecast(@PathVariable int id, @RequestParam(required = false) Double capacity) {
+    SeriesRow row =
+        store.series().byIds(new int[] {id}).stream()
+            .findFirst()
+            .orElseThrow(() -> Problem.unknown("There is no series " + id + "."));
+    CounterDefinition counter =
+        recipes
+            .ofInstance(row.instance())
+            .counter(row.counter())
+            .orElseThrow(() -> Problem.unknown("No recipe holds " + row.counter() + " now."));
+    InstanceRow instance =
+        store
+            .instances()
+            .byId(row.instance())
+            .orElseThrow(() -> Problem.unknown("There is no instance " + row.instance() + "."));
+    if (capacity != null && !(Double.isFinite(capacity) && capacity > 0)) {
+      throw Problem.field("capacity", "It is a number above 0.");
+    }
+    Optional<Capacity> room =
+        capacity == null
+            ? known(row, counter)
+            : Optional.of(new Capacity(capacity, "as it was typed"));
+    ZoneId zone = ZoneId.of(instance.zone());
+    LocalDate today = clock.instant().atZone(zone).toLocalDate();
+    LocalDate first = today.minusDays(DAYS);
+    double[] peaks = peaks(row, instance, first, today);
+    Peaks told = Peaks.of(peaks, room.map(Capacity::number).orElse(Double.POSITIVE_INFINITY));
+    boolean says = told.verdict() != Peaks.Verdict.TOO_FEW_DAYS;
+    long last = today.atStartOfDay(zone).toInstant().toEpochMilli();
+    boolean meets =
+        room.isPresent()
+            && (told.verdict() == Peaks.Verdict.REACHES || told.verdict() == Peaks.Verdict.REACHED);
+    return new ForecastView(
+        says && room.isEmpty() ? "no_capacity" : told.verdict().name().toLowerCase(Locale.ROOT),
+        room.map(Capacity::number).orElse(null),
+        room.map(Capacity::words).orElse(""),
+        told.days(),
+        first.plusDays(told.first()).atStartOfDay(zone).toInstant().toEpochMilli(),
+        Numbers.known(told.perDay()),
+        Numbers.known(told.now()),
+        meets ? after(last, told.middle()) : null,
+        meets ? after(last, told.soonest()) : null,
+        meets ? after(last, told.latest()) : null);
+  }
+
+  private static Long after(long last, double days) {
+    return Double.isFinite(days) ? (Long) (last + Math.round(days * 86_400_000.0)) : null;
+  }
+
+  /** The greatest mean of five minutes of each local day; NaN for a day without one. */
+  private double[] peaks(SeriesRow row, InstanceRow instance, LocalDate first, LocalDate today) {
+    ZoneId zone = ZoneId.of(instance.zone());
+    long from = first.atStartOfDay(zone).toInstant().toEpochMilli();
+    long to = today.atStartOfDay(zone).toInstant().toEpochMilli();
+    // what did not belong to its days says nothing of the days to come
+    List<LeftOut> out = markers.leftOut(instance, from, to);
+    double[] peaks = new double[DAYS];
+    Arrays.fill(peaks, Double.NaN);
+    samples.means(
+        row.instance(),
+        List.of(row),
+        from,
+        STEP,
+        (int) ((to - from) / STEP),
+        (series, counter, means) -> {
+          for (int i = 0; i < means.length; i++) {
+            long at = from + i * STEP;
+            boolean left = out.stream().anyMatch(span -> span.from() < at + STEP && span.to() > at);
+            if (!Double.isNaN(means[i]) && !left) {
+              LocalDate date = Instant.ofEpochMilli(at).atZone(zone).toLocalDate();
+              int day = (int) ChronoUnit.DAYS.between(first, date);
+              peaks[day] = Double.isNaN(peaks[day]) ? means[i] : Math.max(peaks[day], means[i]);
+            }
+          }
+        });
+    return peaks;
+  }
+
+  private Optional<Capacity> known(SeriesRow row, CounterDefinition counter) {
+    if (counter.unit().equals("%")) {
+      return Optional.of(new Capacity(100, "a share of it all"));
+    }
+    String room = ROOM.get(counter.key());
+    if (room == null) {
+      return Optional.empty();
+    }
+    return watch.latest(row.instance()).values().stream()
+        .filter(shown -> shown.series().counter().equals(room))
+        .filter(shown -> shown.series().labels().equals(row.labels()))
+        .map(Shown::value)
+        .filter(Double::isFinite)
+        .findFirst()
+        .map(
+            number ->
+                new Capacity(
+                    number,
+                    "read: "
+                        + recipes
+                            .ofInstance(row.instance())
+                            .counter(room)
+                            .map(CounterDefinition::title)
+                            .orElse(room)));
+  }
+}

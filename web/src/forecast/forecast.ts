@@ -1,0 +1,36 @@
+import type { Forecast } from '@/api/types'
+import { many, plain } from '@/text/format'
+
+/** Whether daily peaks will reach a capacity, in words; refused in words where the days do not carry it. */
+
+const date = (at: number) =>
+  new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
+
+/** How much the peaks grow in a day. */
+function growth(told: Forecast, unit: string): string {
+  const by = told.perDay ?? 0
+  const change = plain(Math.abs(by), unit)
+  if (by === 0 || /^0($| )/.test(change)) return 'do not grow'
+  return by > 0 ? `grow by ${change} a day` : `fall by ${change} a day`
+}
+
+export function forecastInWords(told: Forecast, unit: string): string {
+  if (told.verdict === 'too_few_days')
+    return `Not to be said yet: it takes 14 whole days, there ${told.days === 1 ? 'is' : 'are'} ${told.days}.`
+  const peaks = `The peaks of ${many(told.days, 'day')} ${growth(told, unit)}`
+  if (told.capacity === null) return `${peaks}. Up to what it may grow is not known: type it.`
+  const room = plain(told.capacity, unit)
+  if (told.verdict === 'reached') return `${peaks} and have reached ${room}.`
+  if (told.verdict === 'not_in_sight' || told.middle === null)
+    return `${peaks}: ${room} is not in sight.`
+  const end = told.latest === null ? 'or never' : `and ${date(told.latest)}`
+  const range =
+    told.soonest === null
+      ? `about ${date(told.middle)}`
+      : told.latest !== null && date(told.soonest) === date(told.latest)
+        ? `about ${date(told.middle)}`
+        : told.latest === null
+          ? `${date(told.soonest)} at the earliest, ${end}`
+          : `between ${date(told.soonest)} ${end}`
+  return `${peaks}: ${room} is reached ${range}.`
+}
