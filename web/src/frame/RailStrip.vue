@@ -2,7 +2,6 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { clock, date, dated, monthOf, ownZone, windowInWords, zone } from '@/text/format'
-import { onLive } from '@/live/useLive'
 import { DEFAULT_WIDTH, useWindow, widthInWords } from '@/window/useWindow'
 import type { Marker } from '@/api/types'
 import { outcomeInWords } from '@/markers/outcome'
@@ -18,7 +17,7 @@ const { from, to, width, live, now, show, goLive, move, widen, inOwnZone } = use
 const emit = defineEmits<{ marker: [id?: number] }>()
 const { here: markers } = useMarkers()
 const { bars } = useRailAlerts(now)
-const { out, reach, gaps, again } = useReach()
+const { out, reach, gaps } = useReach()
 const placeOf = (at: number) => scale.placeOf(at, now.value, reach.value)
 const momentAt = (place: number) => scale.momentAt(place, now.value, reach.value)
 const strip = ref<HTMLElement>()
@@ -74,7 +73,6 @@ const holes = computed(() =>
           : `${[hole.all[0]?.instance, hole.all[0]?.why].filter(Boolean).join(': ')}, ${windowInWords(hole.from, hole.to)}`,
     })),
 )
-onLive({ state: () => void again(), missed: () => void again() })
 
 type Part = 'body' | 'from' | 'to'
 let grip: { part: Part; offset: number; moved: boolean } | undefined

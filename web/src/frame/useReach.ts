@@ -2,6 +2,7 @@ import { createGlobalState, useIntervalFn, useLocalStorage } from '@vueuse/core'
 import { computed } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
+import { onLive } from '@/live/useLive'
 import { usePicked } from '@/window/usePicked'
 import { WEEKS } from './rail'
 
@@ -20,9 +21,19 @@ export const useReach = createGlobalState(() => {
     { instead: () => out.value },
   )
   useIntervalFn(again, AGAIN_MS)
+  // its state is told with every reading: a gap begins or ends where it is another one
+  const states = new Map<number, string>()
+  onLive({
+    state: ({ instance, state }) => {
+      const before = states.get(instance)
+      states.set(instance, state)
+      if (before !== undefined && before !== state) void again()
+    },
+    missed: () => void again(),
+  })
 
   const kept = computed(() => (answer.value?.first ? Date.now() - answer.value.first : 0))
   const reach = computed(() => (out.value ? Math.max(WEEKS, kept.value) : WEEKS))
   const gaps = computed(() => answer.value?.without ?? [])
-  return { out, reach, gaps, again }
+  return { out, reach, gaps }
 })

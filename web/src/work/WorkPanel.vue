@@ -122,7 +122,7 @@ const title = computed(() =>
         {{ plain(work.normal ?? 0, unit) }}
         <p v-if="slot" class="soft">
           {{ slot.words }}, {{ week?.zone }}: from {{ work.normalFrom }},
-          {{ many(work.normalSteps, 'minute') }} of {{ many(slot.weeks, 'week')
+          {{ many(work.normalSteps, 'minute') }} of the weeks since {{ day(slot.since + NOON)
           }}<template v-for="out in slot.out" :key="out.monday"
             >; {{ day(out.monday + NOON) }} left out: {{ out.why }}</template
           >
@@ -158,6 +158,9 @@ dd {
 }
 .formula {
   font-variant-numeric: tabular-nums;
+}
+dd :deep(pre) {
+  white-space: pre-wrap;
 }
 summary {
   color: var(--plum);

@@ -64,7 +64,7 @@ describe('how a value came about', () => {
     } as unknown as BaselineWeek
     expect(slotOf(week, monday + 104 * 900_000 + 5)).toEqual({
       words: 'Tuesday 02:00 – 02:15',
-      weeks: 1,
+      since: 1,
       out: [{ monday: 2, why: 'incident' }],
     })
     expect(slotOf(week, monday).out).toEqual([])

@@ -36,7 +36,7 @@ export function madeOf(work: Work): string {
   return `${above} ÷ ${below.length > 1 ? `(${below.join(' + ')})` : below[0]}`
 }
 
-/** The quarter-hour of the week whose normal holds at a moment, and the weeks that taught it. */
+/** The quarter-hour of the week whose normal holds at a moment, since when weeks taught it, and which of them did not. */
 export function slotOf(week: BaselineWeek, moment: number) {
   const after = week.at.findIndex((at) => at > moment)
   const slot = after < 0 ? week.at.length - 1 : after - 1
@@ -45,5 +45,5 @@ export function slotOf(week: BaselineWeek, moment: number) {
       .filter((left) => left.first <= slot && slot <= left.last)
       .map((left) => ({ monday: one.monday, why: left.why })),
   )
-  return { words: slotsInWords(slot, slot), weeks: week.weeks.length - out.length, out }
+  return { words: slotsInWords(slot, slot), since: week.weeks[0]?.monday ?? 0, out }
 }
