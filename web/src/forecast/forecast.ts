@@ -10,7 +10,8 @@ const date = (at: number) =>
 function growth(told: Forecast, unit: string): string {
   const by = told.perDay ?? 0
   const change = plain(Math.abs(by), unit)
-  if (by === 0 || /^0($| )/.test(change)) return 'do not grow'
+  // a hundredth in all these days is nothing
+  if (Math.abs(by) * told.days <= Math.abs(told.now ?? 0) / 100) return 'do not grow'
   return by > 0 ? `grow by ${change} a day` : `fall by ${change} a day`
 }
 
