@@ -229,26 +229,11 @@ class EngineInBrowserTest {
 
   /** What the engine's own client says, Jam Jar's and its own session left out. */
   private static String psql() throws Exception {
-    ProcessBuilder builder =
-        new ProcessBuilder(
-            "psql",
-            "--no-psqlrc",
-            "--tuples-only",
-            "--no-align",
-            "--host=127.0.0.1",
-            "--port=" + site.enginePort(),
-            "--username=postgres",
-            "--command="
-                + "select count(*) filter (where state = 'idle in transaction'),"
-                + " count(*) filter (where state = 'active' and wait_event_type = 'Lock'),"
-                + " count(*) filter (where state = 'active' and wait_event_type is null)"
-                + " from pg_stat_activity where backend_type = 'client backend'"
-                + " and application_name not like 'jamjar%' and application_name <> 'psql'",
-            DemoFolder.DATABASE);
-    builder.environment().put("PGPASSWORD", site.folder().engine().password());
-    Process process = builder.redirectErrorStream(true).start();
-    String said = new String(process.getInputStream().readAllBytes()).strip();
-    process.waitFor();
-    return said;
+    return site.psql(
+        "select count(*) filter (where state = 'idle in transaction'),"
+            + " count(*) filter (where state = 'active' and wait_event_type = 'Lock'),"
+            + " count(*) filter (where state = 'active' and wait_event_type is null)"
+            + " from pg_stat_activity where backend_type = 'client backend'"
+            + " and application_name not like 'jamjar%' and application_name <> 'psql'");
   }
 }

@@ -20,6 +20,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.util.ArrayDeque;
 import java.util.Comparator;
 import java.util.Deque;
@@ -218,6 +219,38 @@ final class Site implements AutoCloseable {
             name, enginePort(), DemoFolder.DATABASE, DemoFolder.READER, readerPassword(), interval)
         .at("booking-db", "Northquay", "")
         .body();
+  }
+
+  /** Waits until a counter of an instance has been read for most of the last seconds. */
+  void awaitRead(int instance, String counter, int seconds) throws Exception {
+    Await.until(
+        counter + " is read for most of " + seconds + " s",
+        Duration.ofSeconds(90),
+        () -> {
+          long now = System.currentTimeMillis();
+          JsonNode points = api.points(instance, counter, now - 1000L * seconds, now);
+          return points.get("mean").size() > 0.7 * seconds;
+        });
+  }
+
+  /** What the engine's own client says to a query, as its superuser. */
+  String psql(String query) throws Exception {
+    ProcessBuilder builder =
+        new ProcessBuilder(
+            "psql",
+            "--no-psqlrc",
+            "--tuples-only",
+            "--no-align",
+            "--host=127.0.0.1",
+            "--port=" + enginePort(),
+            "--username=postgres",
+            "--command=" + query,
+            DemoFolder.DATABASE);
+    builder.environment().put("PGPASSWORD", folder.engine().password());
+    Process process = builder.redirectErrorStream(true).start();
+    String said = new String(process.getInputStream().readAllBytes()).strip();
+    process.waitFor();
+    return said;
   }
 
   /** Where the server keeps what is not in its store. */

@@ -79,17 +79,7 @@ class TogetherInBrowserTest {
 
   @Test
   void a_pinned_moment_leads_to_a_limit_at_what_it_was_and_typing_is_not_lost() throws Exception {
-    Await.until(
-        "read for most of the window",
-        SOON,
-        () -> {
-          long now = System.currentTimeMillis();
-          return site.api()
-                  .points(first, "transactions.committed", now - 20_000, now)
-                  .get("mean")
-                  .size()
-              > 14;
-        });
+    site.awaitRead(first, "transactions.committed", 20);
     Page page = site.page();
     page.navigate(site.address() + "/now?pick=" + first + "&w=20s");
     assertThat(card(page, COMMITTED).getByTestId("value"))

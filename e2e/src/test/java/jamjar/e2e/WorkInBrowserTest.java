@@ -122,14 +122,14 @@ class WorkInBrowserTest {
           counter + " agrees with psql",
           SOON,
           () -> {
-            double before = psql(query);
+            double before = Double.parseDouble(site.psql(query));
             long asked = System.currentTimeMillis();
             Await.until(
                 "a reading that began since",
                 SOON,
                 () -> site.api().get("/api/series/" + id + "/work").get("at").asLong() > asked);
             double ours = rawOf(part(id));
-            double after = psql(query);
+            double after = Double.parseDouble(site.psql(query));
             return ours >= Math.min(before, after) && ours <= Math.max(before, after);
           });
     }
@@ -148,17 +148,7 @@ class WorkInBrowserTest {
 
   @Test
   void a_key_shows_how_a_number_is_made_and_the_past_what_is_kept_of_it() throws Exception {
-    Await.until(
-        "read for most of the window",
-        SOON,
-        () -> {
-          long now = System.currentTimeMillis();
-          return site.api()
-                  .points(instance, "transactions.committed", now - 20_000, now)
-                  .get("mean")
-                  .size()
-              > 14;
-        });
+    site.awaitRead(instance, "transactions.committed", 20);
     Page page = site.page();
     page.navigate(site.address() + "/now?pick=" + instance + "&w=20s");
     Locator card =
@@ -190,24 +180,5 @@ class WorkInBrowserTest {
     page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1)).click();
     page.keyboard().press("w");
     assertThat(panel).isHidden();
-  }
-
-  private static double psql(String query) throws Exception {
-    ProcessBuilder builder =
-        new ProcessBuilder(
-            "psql",
-            "--no-psqlrc",
-            "--tuples-only",
-            "--no-align",
-            "--host=127.0.0.1",
-            "--port=" + site.enginePort(),
-            "--username=postgres",
-            "--command=" + query,
-            DemoFolder.DATABASE);
-    builder.environment().put("PGPASSWORD", site.folder().engine().password());
-    Process process = builder.redirectErrorStream(true).start();
-    String said = new String(process.getInputStream().readAllBytes()).strip();
-    process.waitFor();
-    return Double.parseDouble(said);
   }
 }

@@ -60,7 +60,12 @@ class SessionsApiTest {
       holds.execute("update berth set held = 1 where id = 1");
       THREADS.submit(() -> waits.execute("update berth set held = 4711 where id = 1"));
       Bodies.await(
-          "the waiter is sampled", () -> server.get(at + "/locks").get("waiting").asInt() == 1);
+          "the waiter is sampled, and the texts are brought in after it",
+          () -> {
+            JsonNode locks = server.get(at + "/locks");
+            return locks.get("waiting").asInt() == 1
+                && !locks.findValuesAsString("text").contains("");
+          });
       JsonNode now = server.get(at + "/locks");
       long then = now.get("at").asLong();
       assertThat(then).isCloseTo(Instant.now().toEpochMilli(), within(60_000L));

@@ -42,9 +42,9 @@ class AttributesByHandTest {
       }
       assertThat(disagree).hasSizeGreaterThan(20);
       for (int round = 0; round < ROUNDS && !disagree.isEmpty(); round++) {
-        Map<SeriesKey, Double> before = byHand(collector, disagree);
+        Map<SeriesKey, Double> before = byHand(disagree, collector);
         RawReading ours = collector.read();
-        Map<SeriesKey, Double> after = byHand(collector, disagree);
+        Map<SeriesKey, Double> after = byHand(disagree, collector);
         for (RawValue value : ours.values()) {
           SeriesKey key = value.series();
           if (disagree.contains(key) && lies(number(value), before.get(key), after.get(key))) {
@@ -75,7 +75,7 @@ class AttributesByHandTest {
         && ours <= Math.max(before, after) + (whole ? slack : 1e-9);
   }
 
-  private static Map<SeriesKey, Double> byHand(JmxCollector collector, Set<SeriesKey> keys)
+  private static Map<SeriesKey, Double> byHand(Set<SeriesKey> keys, JmxCollector collector)
       throws Exception {
     Map<SeriesKey, Double> all = new HashMap<>();
     for (SeriesKey key : keys) {

@@ -49,9 +49,9 @@ class QueriesByHandTest {
             .forEach(v -> disagree.add(v.series()));
         assertThat(disagree).hasSizeGreaterThan(5);
         for (int round = 0; round < ROUNDS && !disagree.isEmpty(); round++) {
-          Map<SeriesKey, Double> before = byHand(connection, collector, disagree);
+          Map<SeriesKey, Double> before = byHand(connection, disagree, collector);
           RawReading ours = collector.read();
-          Map<SeriesKey, Double> after = byHand(connection, collector, disagree);
+          Map<SeriesKey, Double> after = byHand(connection, disagree, collector);
           for (RawValue value : ours.values()) {
             SeriesKey key = value.series();
             if (disagree.contains(key) && lies(number(value), before.get(key), after.get(key))) {
@@ -106,7 +106,7 @@ class QueriesByHandTest {
   }
 
   private static Map<SeriesKey, Double> byHand(
-      Connection connection, PostgresCollector collector, Set<SeriesKey> keys) throws SQLException {
+      Connection connection, Set<SeriesKey> keys, PostgresCollector collector) throws SQLException {
     Map<SeriesKey, Double> all = new HashMap<>();
     for (SeriesKey key : keys) {
       Optional<ByHand> how = collector.byHand(key);

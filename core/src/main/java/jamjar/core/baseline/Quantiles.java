@@ -26,7 +26,21 @@ public final class Quantiles {
     return ofSorted(groups, weights, fractions);
   }
 
-  /** As above, of groups that are sorted. */
+  /**
+   * A quantile of few values of one weight: the ends are the least and the greatest, and it is
+   * linear between two.
+   *
+   * @param sorted at least one
+   * @param fraction 0 … 1
+   */
+  public static double linear(double[] sorted, double fraction) {
+    double place = fraction * (sorted.length - 1);
+    int below = (int) place;
+    int above = Math.min(below + 1, sorted.length - 1);
+    return sorted[below] + (place - below) * (sorted[above] - sorted[below]);
+  }
+
+  /** As {@link #of}, of groups that are sorted. */
   static double[] ofSorted(double[][] groups, double[] weights, double... fractions) {
     int count = 0;
     double total = 0;

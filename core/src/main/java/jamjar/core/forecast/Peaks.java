@@ -1,5 +1,6 @@
 package jamjar.core.forecast;
 
+import jamjar.core.baseline.Quantiles;
 import java.util.Arrays;
 
 /**
@@ -78,18 +79,22 @@ public record Peaks(
       }
     }
     Arrays.sort(slopes);
-    double slope = quantile(slopes, 0.5);
+    double slope = Quantiles.linear(slopes, 0.5);
     double[] above = new double[n];
     for (int i = 0; i < n; i++) {
       above[i] = known[i] - slope * at[i];
     }
     Arrays.sort(above);
-    double zero = quantile(above, 0.5);
+    double zero = Quantiles.linear(above, 0.5);
     double now = zero + slope * at[n - 1];
     double middle = until(now, slope, capacity);
     double soonest =
-        until(now + quantile(above, 1 - TAIL) - zero, quantile(slopes, 1 - TAIL), capacity);
-    double latest = until(now + quantile(above, TAIL) - zero, quantile(slopes, TAIL), capacity);
+        until(
+            now + Quantiles.linear(above, 1 - TAIL) - zero,
+            Quantiles.linear(slopes, 1 - TAIL),
+            capacity);
+    double latest =
+        until(now + Quantiles.linear(above, TAIL) - zero, Quantiles.linear(slopes, TAIL), capacity);
     boolean inSight = middle <= IN_SIGHT * (peaks.length - first);
     Verdict verdict =
         now >= capacity ? Verdict.REACHED : inSight ? Verdict.REACHES : Verdict.NOT_IN_SIGHT;
@@ -120,14 +125,6 @@ public record Peaks(
 
   private static double middle(double[] values) {
     double[] known = Arrays.stream(values).filter(v -> !Double.isNaN(v)).sorted().toArray();
-    return known.length == 0 ? Double.NaN : quantile(known, 0.5);
-  }
-
-  /** Of sorted values; linear between two. */
-  private static double quantile(double[] sorted, double fraction) {
-    double place = fraction * (sorted.length - 1);
-    int below = (int) place;
-    int above = Math.min(below + 1, sorted.length - 1);
-    return sorted[below] + (place - below) * (sorted[above] - sorted[below]);
+    return known.length == 0 ? Double.NaN : Quantiles.linear(known, 0.5);
   }
 }

@@ -1,5 +1,6 @@
 package jamjar.core.heap;
 
+import jamjar.core.baseline.Quantiles;
 import java.util.Arrays;
 
 /**
@@ -81,7 +82,7 @@ public record Leak(Verdict verdict, int days, double perDay, double hoursLeast, 
       }
     }
     Arrays.sort(slopes);
-    double slope = quantile(slopes, 0.5);
+    double slope = Quantiles.linear(slopes, 0.5);
     // a cache that is full climbs no more: the last days must
     boolean still = known[n - 1] > known[n - 2] && known[n - 2] > known[n - 3];
     boolean climbs =
@@ -90,8 +91,8 @@ public record Leak(Verdict verdict, int days, double perDay, double hoursLeast, 
       return new Leak(Verdict.NONE, n, slope, Double.NaN, Double.NaN);
     }
     double left = max - known[n - 1];
-    double flat = quantile(slopes, TAIL);
-    double steep = quantile(slopes, 1 - TAIL);
+    double flat = Quantiles.linear(slopes, TAIL);
+    double steep = Quantiles.linear(slopes, 1 - TAIL);
     return new Leak(
         Verdict.CLIMBS,
         n,
@@ -123,14 +124,6 @@ public record Leak(Verdict verdict, int days, double perDay, double hoursLeast, 
 
   private double range() {
     return hoursMost / hoursLeast;
-  }
-
-  /** Of sorted values; linear between two. */
-  private static double quantile(double[] sorted, double fraction) {
-    double place = fraction * (sorted.length - 1);
-    int below = (int) place;
-    int above = Math.min(below + 1, sorted.length - 1);
-    return sorted[below] + (place - below) * (sorted[above] - sorted[below]);
   }
 
   /**
