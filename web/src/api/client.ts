@@ -41,6 +41,7 @@ import type {
   Statement,
   BaselineWeek,
   Forecast,
+  OutcomeOf,
   Work,
   MovedSeries,
   Compared,
@@ -266,6 +267,8 @@ export const api = {
     call<Alert>('POST', `/api/alerts/${id}/comments`, { note }),
   markers: (from: number, to: number, signal?: AbortSignal) =>
     ask<Marker[]>(`/api/markers?from=${from}&to=${to}`, signal),
+  outcomes: (marker: number, signal?: AbortSignal) =>
+    ask<OutcomeOf[]>(`/api/markers/${marker}/outcomes`, signal),
   gaps: (from: number, to: number, instances: number[], signal?: AbortSignal) =>
     ask<Gaps>(
       `/api/gaps?${query({ from, to })}${instances.map((id) => `&instance=${id}`).join('')}`,

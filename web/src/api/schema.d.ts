@@ -532,6 +532,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/markers/{id}/outcomes': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['outcomes']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/live': {
     parameters: {
       query?: never
@@ -1153,37 +1169,16 @@ export interface components {
       to: number | null
       reach: components['schemas']['Reach']
       madeBy: string
-      outcomes: components['schemas']['Outcome'][]
+      outcome: components['schemas']['Outcome']
     }
     Outcome: {
       span: string
-      /** Format: int32 */
-      instance: number
-      instanceName: string
       /** Format: int32 */
       better: number
       /** Format: int32 */
       worse: number
       /** Format: int32 */
       other: number
-      /** Format: int32 */
-      same: number
-      most: components['schemas']['OutcomeMost'][]
-    }
-    OutcomeMost: {
-      /** Format: int32 */
-      series: number
-      title: string
-      labels: {
-        [key: string]: string
-      }
-      about: string
-      unit: string
-      /** Format: double */
-      before: number
-      /** Format: double */
-      after: number
-      way: string
     }
     Clear: {
       /** Format: double */
@@ -1792,6 +1787,36 @@ export interface components {
       /** Format: int32 */
       looked: number
     }
+    OutcomeMost: {
+      /** Format: int32 */
+      series: number
+      title: string
+      labels: {
+        [key: string]: string
+      }
+      about: string
+      unit: string
+      /** Format: double */
+      before: number
+      /** Format: double */
+      after: number
+      way: string
+    }
+    OutcomeOf: {
+      span: string
+      /** Format: int32 */
+      instance: number
+      instanceName: string
+      /** Format: int32 */
+      better: number
+      /** Format: int32 */
+      worse: number
+      /** Format: int32 */
+      other: number
+      /** Format: int32 */
+      same: number
+      most: components['schemas']['OutcomeMost'][]
+    }
     SseEmitter: {
       /** Format: int64 */
       timeout: number
@@ -2391,6 +2416,8 @@ export interface components {
       to: number
       instance: string
       why: string
+      /** Format: int32 */
+      count: number
     }
     Progress: {
       /** Format: int32 */
@@ -3616,6 +3643,28 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['MovedSeries']
+        }
+      }
+    }
+  }
+  outcomes: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['OutcomeOf'][]
         }
       }
     }

@@ -1,10 +1,7 @@
 import type { Forecast } from '@/api/types'
-import { many, plain } from '@/text/format'
+import { dated, many, plain } from '@/text/format'
 
 /** Whether daily peaks will reach a capacity, in words; refused in words where the days do not carry it. */
-
-const date = (at: number) =>
-  new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
 
 /** How much the peaks grow in a day. */
 function growth(told: Forecast, unit: string): string {
@@ -24,14 +21,14 @@ export function forecastInWords(told: Forecast, unit: string): string {
   if (told.verdict === 'reached') return `${peaks} and have reached ${room}.`
   if (told.verdict === 'not_in_sight' || told.middle === null)
     return `${peaks}: ${room} is not in sight.`
-  const end = told.latest === null ? 'or never' : `and ${date(told.latest)}`
+  const end = told.latest === null ? 'or never' : `and ${dated(told.latest)}`
   const range =
     told.soonest === null
-      ? `about ${date(told.middle)}`
-      : told.latest !== null && date(told.soonest) === date(told.latest)
-        ? `about ${date(told.middle)}`
+      ? `about ${dated(told.middle)}`
+      : told.latest !== null && dated(told.soonest) === dated(told.latest)
+        ? `about ${dated(told.middle)}`
         : told.latest === null
-          ? `${date(told.soonest)} at the earliest, ${end}`
-          : `between ${date(told.soonest)} ${end}`
+          ? `${dated(told.soonest)} at the earliest, ${end}`
+          : `between ${dated(told.soonest)} ${end}`
   return `${peaks}: ${room} is reached ${range}.`
 }

@@ -7,6 +7,7 @@ import type { Marker } from '@/api/types'
 import { outcomeInWords } from '@/markers/outcome'
 import { isSpan, MARKS, useMarkers } from '@/markers/useMarkers'
 import { useRailAlerts } from './useRailAlerts'
+import { useHoles } from './useHoles'
 import { useReach } from './useReach'
 import * as scale from './rail'
 import { calendarSpan, spaced, ticks, WEEKS, type Span, type Tick } from './rail'
@@ -17,7 +18,7 @@ const { from, to, width, live, now, show, goLive, move, widen, inOwnZone } = use
 const emit = defineEmits<{ marker: [id?: number] }>()
 const { here: markers } = useMarkers()
 const { bars } = useRailAlerts(now)
-const { out, reach, gaps } = useReach()
+const { out, reach } = useReach()
 const placeOf = (at: number) => scale.placeOf(at, now.value, reach.value)
 const momentAt = (place: number) => scale.momentAt(place, now.value, reach.value)
 const strip = ref<HTMLElement>()
@@ -55,24 +56,7 @@ const markStyle = (m: Marker) => ({
     : undefined,
 })
 
-/** Gaps, hatched: too near to each other they become one. */
-const HOLE = 0.004
-const holes = computed(() =>
-  scale
-    .merged(
-      gaps.value.map((of) => ({ kind: 'gap', from: of.from, to: of.to, of })),
-      now.value,
-      HOLE,
-      reach.value,
-    )
-    .map((hole) => ({
-      ...hole,
-      words:
-        hole.all.length > 1
-          ? `${hole.all.length} gaps, ${windowInWords(hole.from, hole.to)}`
-          : `${[hole.all[0]?.instance, hole.all[0]?.why].filter(Boolean).join(': ')}, ${windowInWords(hole.from, hole.to)}`,
-    })),
-)
+const holes = useHoles(now)
 
 type Part = 'body' | 'from' | 'to'
 let grip: { part: Part; offset: number; moved: boolean } | undefined

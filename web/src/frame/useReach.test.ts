@@ -24,4 +24,9 @@ it('asks for gaps again where one begins or ends, not with every reading', async
   heard.state?.({ instance: 5, state: 'silent' })
   await flushPromises()
   expect(api.gaps).toHaveBeenCalledTimes(2)
+  // of one that is not picked no gaps are shown
+  heard.state?.({ instance: 6, state: 'reading' })
+  heard.state?.({ instance: 6, state: 'silent' })
+  await flushPromises()
+  expect(api.gaps).toHaveBeenCalledTimes(2)
 })

@@ -27,7 +27,8 @@ export const useReach = createGlobalState(() => {
     state: ({ instance, state }) => {
       const before = states.get(instance)
       states.set(instance, state)
-      if (before !== undefined && before !== state) void again()
+      const other = before !== undefined && before !== state
+      if (other && picked.value.includes(instance)) void again()
     },
     missed: () => void again(),
   })

@@ -144,7 +144,7 @@ function save() {
       ></label>
       <label>Note<ElInput v-model="form.note" type="textarea" :rows="2" aria-label="Note" /></label>
       <p v-if="MEANS[form.kind]" class="soft">{{ MEANS[form.kind] }}</p>
-      <MarkerOutcome v-if="before" :marker="before" @leave="emit('close')" />
+      <MarkerOutcome v-if="before?.outcome" :marker="before" @leave="emit('close')" />
       <p v-if="compared">
         <RouterLink class="link" :to="compared" @click="emit('close')"
           >compare before and after it</RouterLink

@@ -1,23 +1,30 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
 import type { Marker } from '@/api/types'
 import { useLink } from '@/window/useLink'
-import { AFTER, countsInWords, latest, mostInWords } from './outcome'
+import { countsInWords, latest, mostInWords } from './outcome'
 
 /** What a release or a change made better or worse, as it was found by itself some time after it. */
 const props = defineProps<{ marker: Marker }>()
 const emit = defineEmits<{ leave: [] }>()
+/** Of what is about more, these are told. */
+const MOST = 50
 const { link } = useLink()
-const told = computed(() => latest(props.marker))
+const { answer, failure } = useAnswer(
+  () => props.marker.id,
+  (id, signal) => api.outcomes(id, signal),
+)
+const told = computed(() => latest(answer.value ?? []))
 const earlier = computed(() =>
-  AFTER.filter(
-    ([span]) => span !== told.value?.span && props.marker.outcomes.some((one) => one.span === span),
-  ).map(([span]) => span),
+  (told.value?.earlier ?? []).map(([, words]) => words.replace('so far, ', '')).join(', '),
 )
 </script>
 
 <template>
-  <section v-if="told" aria-label="What it changed">
+  <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+  <section v-else-if="told" aria-label="What it changed">
     <h3>What it changed, {{ told.words }}</h3>
     <ul>
       <li v-for="one in told.all" :key="one.instance">
@@ -37,16 +44,8 @@ const earlier = computed(() =>
         </p>
       </li>
     </ul>
-    <p v-if="earlier.length" class="soft">
-      Also told: after
-      {{
-        earlier
-          .map((span) =>
-            span === 'minutes' ? 'ten minutes' : span === 'hour' ? 'an hour' : `a ${span}`,
-          )
-          .join(', ')
-      }}.
-    </p>
+    <p v-if="told.all.length >= MOST" class="soft">Of more than fifty the first are told.</p>
+    <p v-if="earlier" class="soft">Also told: {{ earlier }}.</p>
   </section>
 </template>
 

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import type { Marker } from '@/api/types'
-import { countsInWords, latest, mostInWords, outcomeInWords, type Outcome } from './outcome'
+import type { Marker, OutcomeOf } from '@/api/types'
+import { countsInWords, latest, mostInWords, outcomeInWords } from './outcome'
 
-const outcome = (over: Partial<Outcome>): Outcome => ({
+const outcome = (over: Partial<OutcomeOf>): OutcomeOf => ({
   span: 'day',
   instance: 1,
   instanceName: 'freight-2',
@@ -13,24 +13,28 @@ const outcome = (over: Partial<Outcome>): Outcome => ({
   most: [],
   ...over,
 })
-const marker = (...outcomes: Outcome[]) => ({ outcomes }) as unknown as Marker
+const marker = (of: Marker['outcome']) => ({ outcome: of }) as Marker
 
 describe('what a marker made better or worse', () => {
-  it('is told of the longest time after it, of all instances together', () => {
-    const one = marker(
+  it('is told of the longest time after it, instance by instance', () => {
+    const told = latest([
       outcome({ span: 'hour', better: 9 }),
       outcome({ better: 2 }),
       outcome({ instance: 2, better: 1, worse: 3 }),
-    )
-    expect(latest(one)?.span).toBe('day')
-    expect(outcomeInWords(one)).toBe('a day after it: 3 better, 3 worse')
+    ])
+    expect(told?.span).toBe('day')
+    expect(told?.all.map((one) => one.instance)).toEqual([1, 2])
+    expect(told?.earlier).toEqual([['hour', 'an hour after it']])
+    expect(latest([])).toBeUndefined()
   })
 
-  it('says that nothing changed, and nothing while nothing is told', () => {
-    expect(outcomeInWords(marker(outcome({ span: 'minutes' })))).toBe(
+  it('is told in a line of all of them', () => {
+    const all = { span: 'day', better: 3, worse: 3, other: 0 }
+    expect(outcomeInWords(marker(all))).toBe('a day after it: 3 better, 3 worse')
+    expect(outcomeInWords(marker({ span: 'minutes', better: 0, worse: 0, other: 0 }))).toBe(
       'so far, ten minutes after it: nothing changed',
     )
-    expect(outcomeInWords(marker())).toBe('')
+    expect(outcomeInWords(marker(null))).toBe('')
   })
 
   it('counts of how many, and names what changed most', () => {

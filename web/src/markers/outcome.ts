@@ -1,9 +1,6 @@
-import type { Marker } from '@/api/types'
+import type { Marker, OutcomeOf } from '@/api/types'
 import { labelsOf } from '@/series/labels'
 import { number } from '@/text/format'
-
-/** What a release or a change made better or worse, in words. */
-export type Outcome = Marker['outcomes'][number]
 
 /** How long after it, the longest first. */
 export const AFTER: [span: string, words: string][] = [
@@ -13,14 +10,13 @@ export const AFTER: [span: string, words: string][] = [
   ['minutes', 'so far, ten minutes after it'],
 ]
 
-/** What is told of the longest time after it. */
-export function latest(
-  marker: Marker,
-): { span: string; words: string; all: Outcome[] } | undefined {
-  for (const [span, words] of AFTER) {
-    const all = marker.outcomes.filter((one) => one.span === span)
-    if (all.length) return { span, words, all }
-  }
+/** What is told of the longest time after it, and after how long something is told, too. */
+export function latest(all: OutcomeOf[]) {
+  const told = AFTER.filter(([span]) => all.some((one) => one.span === span))
+  const [first, ...earlier] = told
+  if (!first) return
+  const [span, words] = first
+  return { span, words, earlier, all: all.filter((one) => one.span === span) }
 }
 
 const counts = (of: { better: number; worse: number; other: number }) =>
@@ -33,20 +29,14 @@ const counts = (of: { better: number; worse: number; other: number }) =>
     .join(', ') || 'nothing changed'
 
 /** "3 better, 1 worse of 116 counters". */
-export const countsInWords = (one: Outcome) =>
+export const countsInWords = (one: OutcomeOf) =>
   `${counts(one)} of ${one.better + one.worse + one.other + one.same} counters`
 
 /** All of its instances together: "a day after it: 5 better, 2 worse". */
-export function outcomeInWords(marker: Marker): string {
-  const told = latest(marker)
-  if (!told) return ''
-  const sum = (of: (one: Outcome) => number) => told.all.reduce((all, one) => all + of(one), 0)
-  return `${told.words}: ${counts({
-    better: sum((one) => one.better),
-    worse: sum((one) => one.worse),
-    other: sum((one) => one.other),
-  })}`
+export function outcomeInWords({ outcome }: Marker): string {
+  const after = AFTER.find(([span]) => span === outcome?.span)
+  return outcome && after ? `${after[1]}: ${counts(outcome)}` : ''
 }
 
-export const mostInWords = (most: Outcome['most'][number]) =>
+export const mostInWords = (most: OutcomeOf['most'][number]) =>
   `${[most.title, labelsOf(most)].filter(Boolean).join(' · ')} ${number(most.before, most.unit)} → ${number(most.after, most.unit)}`

@@ -10,11 +10,9 @@ import { usePickedInstances } from '@/instances/usePickedInstances'
 import { useKeys } from '@/keys/useKeys'
 import { span } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
-import type { Instance, Series } from '@/api/types'
+import type { Instance } from '@/api/types'
 import { keyOf } from '@/series/useSeries'
 import type { Line } from '@/chart/LimitLines.vue'
-import type { ChartLine } from '@/chart/lines'
-import { labelsOf } from '@/series/labels'
 import { useInAddress } from '@/window/useInAddress'
 import LimitEditor from '@/limits/LimitEditor.vue'
 import { linesOf } from '@/limits/limits'
@@ -24,6 +22,7 @@ import ArrangeTools from './ArrangeTools.vue'
 import ChartCard from './ChartCard.vue'
 import CounterPicker from './CounterPicker.vue'
 import { useBand } from './useBand'
+import { linesOfChart } from './linesOfChart'
 import { useCharts } from './useCharts'
 import { useTable } from './useTable'
 import { useLink } from '@/window/useLink'
@@ -100,30 +99,14 @@ const cells = computed(() =>
     })),
   ),
 )
-/** What is drawn of a chart for an instance: one line, or several with their names. */
-function drawnOf(p: Placed, instance: Instance) {
-  const of = overlaid.value ? here.value : [instance]
-  const keys = [p.key, ...p.beside]
-  const all = of.flatMap((i) =>
-    keys.flatMap((key) => {
-      const series = charts.find(i.id, key)
-      return series ? [{ series, name: nameOf(series, i, keys.length > 1) }] : []
-    }),
+const drawnOf = (p: Placed, instance: Instance) =>
+  linesOfChart(
+    p,
+    overlaid.value ? here.value : [instance],
+    overlaid.value,
+    charts.find,
+    (series) => charts.points.value[series],
   )
-  const series = all[0]?.series
-  if (of.length === 1 && keys.length === 1) return { series, several: undefined }
-  const several: ChartLine[] = all.map((line, i) => ({
-    ...line,
-    colour: (i % 8) + 1,
-    points: charts.points.value[line.series.id],
-  }))
-  return { series, several }
-}
-function nameOf(series: Series, instance: Instance, counters: boolean) {
-  const what = [series.title, labelsOf(series)].filter(Boolean).join(' · ')
-  if (!overlaid.value) return what
-  return counters ? `${instance.name} ${what}` : instance.name
-}
 const spans = (p: Placed) =>
   sized.value ? { gridColumn: `span ${p.wide}`, gridRow: `span ${p.tall}` } : {}
 

@@ -59,7 +59,7 @@ const title = computed(() =>
       <dd v-if="!work.at" class="soft">
         {{
           at === undefined
-            ? 'It has not been read since Jam Jar started.'
+            ? 'No reading of it is known since its watch began: it is paused, gone, or just begun.'
             : 'No reading of that time is kept one by one any more: its steps are.'
         }}
       </dd>

@@ -10,6 +10,8 @@ import jamjar.core.statement.StatementCounts;
 import jamjar.core.statement.StatementKey;
 import jamjar.server.compare.Outcomes;
 import jamjar.store.intake.Intake;
+import jamjar.store.markers.MarkerRow;
+import jamjar.store.markers.OutcomeRow;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -112,12 +114,8 @@ class CompareApiTest {
   /** What is told at a marker, by how long after it. */
   private static Map<String, JsonNode> outcomes(int marker) throws Exception {
     Map<String, JsonNode> found = new TreeMap<>();
-    long from = CHANGED.minus(2, ChronoUnit.DAYS).toEpochMilli();
     server
-        .get("/api/markers?from=" + from + "&to=" + System.currentTimeMillis())
-        .valueStream()
-        .filter(one -> one.get("id").asInt() == marker)
-        .flatMap(one -> one.get("outcomes").valueStream())
+        .get("/api/markers/" + marker + "/outcomes")
         .forEach(one -> found.put(one.get("span").asString(), one));
     return found;
   }
@@ -145,10 +143,25 @@ class CompareApiTest {
         .isEqualTo(30, within(0.5));
     assertThat(outcomes(back).get("day").get("better").asInt()).isEqualTo(1);
     assertThat(outcomes(fresh)).isEmpty();
+    // the list of all has but the sum of the longest
+    JsonNode listed =
+        server
+            .get("/api/markers?from=" + CHANGED.toEpochMilli() + "&to=" + BACK.toEpochMilli())
+            .valueStream()
+            .filter(one -> one.get("id").asInt() == gone)
+            .findFirst()
+            .orElseThrow();
+    assertThat(listed.get("outcome").get("span").asString()).isEqualTo("day");
+    assertThat(listed.get("outcome").get("worse").asInt()).isEqualTo(1);
 
+    // what was looked at for a marker that is another one by now is not kept
+    MarkerRow before = server.store().markers().byId(gone).orElseThrow();
+    OutcomeRow told = server.store().markers().outcomes(gone).get(0);
+    assertThat(server.store().markers().keepOutcome(before, told)).isEqualTo(1);
     // about another time it is told anew
     server.send("PUT", "/api/markers/" + gone, body(BACK, "the index comes back after all"));
     assertThat(outcomes(gone)).isEmpty();
+    assertThat(server.store().markers().keepOutcome(before, told)).isZero();
     outcomes.tell();
     assertThat(outcomes(gone).get("hour").get("better").asInt()).isEqualTo(1);
   }

@@ -62,6 +62,12 @@ class SteppedApiTest {
     // the 601st reading: 20 + 601 % 37, and what the 602nd grew by in 30 s
     assertThat(values.get(0).get("value").asDouble()).isEqualTo(20 + 601 % 37);
     assertThat(values.get(1).get("value").asDouble()).isEqualTo((1_000 + 602 * 31 % 500) / 30.0);
+    // it is read more often now: what was read then is made of what was set then
+    JsonNode work = server.get("/api/series/" + ids[1] + "/work?at=" + moment.toEpochMilli());
+    assertThat(work.get("interval").asInt()).isEqualTo(30);
+    assertThat(work.get("elapsed").asLong()).isEqualTo(30_000);
+    assertThat(work.get("parts").get(0).get("kept").asDouble()).isEqualTo(1_000 + 602 * 31 % 500);
+    assertThat(work.get("value").asDouble()).isEqualTo((1_000 + 602 * 31 % 500) / 30.0);
     JsonNode levels = points(ids[0], from, to);
     JsonNode totals = points(ids[1], from, to);
     assertThat(levels.get("mean")).hasSize(96);

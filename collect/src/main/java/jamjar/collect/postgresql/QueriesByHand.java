@@ -189,17 +189,29 @@ final class QueriesByHand {
       return Optional.of(
           new ByHand(
               "a command; what is left is the time until then",
-              "openssl s_client -starttls postgres -connect "
-                  + target.host()
+              "openssl s_client -starttls postgres -connect '"
+                  + target.host().replace("'", "'\\''")
                   + ":"
                   + target.port()
-                  + " </dev/null | openssl x509 -noout -enddate"));
+                  + "' </dev/null | openssl x509 -noout -enddate"));
+    }
+    if (!isThere(series.counter(), abilities)) {
+      return Optional.empty();
     }
     String labels = series.labels().isEmpty() ? "" : series.labels().keySet().toString();
     return Optional.ofNullable(SQL.get(series.counter() + labels))
         .or(() -> column(series, abilities))
         .map(sql -> filled(sql, series, abilities))
         .map(sql -> new ByHand(how(series, abilities), sql + ";"));
+  }
+
+  /** What is read of an earlier version in another way, or is none of it. */
+  private static boolean isThere(String counter, Abilities abilities) {
+    return switch (counter) {
+      case "locks.oldest_wait" -> abilities.has("pg_locks", "waitstart");
+      case "statements.evicted" -> abilities.has("pg_stat_statements_info", "dealloc");
+      default -> true;
+    };
   }
 
   private static String how(SeriesKey series, Abilities abilities) {
@@ -230,14 +242,21 @@ final class QueriesByHand {
 
   private static String filled(String sql, SeriesKey series, Abilities abilities) {
     String filled = sql.replace("{role}", quoted(abilities.role()));
-    filled = filled.replace("{schema}", abilities.statementsSchema().orElse("public"));
+    filled =
+        filled.replace(
+            "{schema}", PostgresRefusals.quoted(abilities.statementsSchema().orElse("public")));
     for (Map.Entry<String, String> label : series.labels().entrySet()) {
       filled = filled.replace("{" + label.getKey() + "}", quoted(label.getValue()));
     }
     return filled;
   }
 
+  /**
+   * A text that the target told, to be run there by a person: it stays a text, however it reads
+   * backslashes.
+   */
   private static String quoted(String text) {
-    return "'" + text.replace("'", "''") + "'";
+    String inside = text.replace("'", "''");
+    return inside.contains("\\") ? "E'" + inside.replace("\\", "\\\\") + "'" : "'" + inside + "'";
   }
 }

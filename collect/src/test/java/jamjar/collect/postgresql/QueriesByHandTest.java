@@ -81,6 +81,12 @@ class QueriesByHandTest {
       assertThat(collector.byHand(odd).orElseThrow().text())
           .isEqualTo(
               "select age(datfrozenxid) from pg_database where datname = 'x''; drop table y; --';");
+      // whether backslashes mean something is the engine's to say
+      SeriesKey slash = SeriesKey.of("vacuum.age", "database", "x\\'; drop table y; --");
+      assertThat(collector.byHand(slash).orElseThrow().text())
+          .endsWith("datname = E'x\\\\''; drop table y; --';");
+      assertThat(collector.byHand(SeriesKey.of("statements.calls")).orElseThrow().text())
+          .contains(" from \"public\".pg_stat_statements(false)");
     }
   }
 

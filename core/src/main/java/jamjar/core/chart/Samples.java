@@ -1,5 +1,7 @@
 package jamjar.core.chart;
 
+import jamjar.core.counter.Shape;
+import jamjar.core.value.Value;
 import java.util.List;
 
 /**
@@ -21,6 +23,25 @@ public record Samples(
 
   public int size() {
     return at.length;
+  }
+
+  /**
+   * The place of the reading that covers a moment, the last of several; −1 where none does. A level
+   * holds from when it was read, an increase covers the time before.
+   *
+   * @param shape of what was read
+   * @param moment epoch ms
+   */
+  public int covering(Shape shape, long moment) {
+    int found = -1;
+    for (int i = 0; i < at.length; i++) {
+      boolean covers =
+          shape == Shape.LEVEL
+              ? at[i] <= moment && moment < at[i] + Value.holds(interval[i])
+              : at[i] - elapsed[i] < moment && moment <= at[i];
+      found = covers ? i : found;
+    }
+    return found;
   }
 
   /** The sum below the line at one reading; one missing part leaves none. */

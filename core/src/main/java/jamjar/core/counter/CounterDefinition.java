@@ -2,6 +2,7 @@ package jamjar.core.counter;
 
 import java.util.List;
 import java.util.Objects;
+import java.util.stream.Stream;
 
 /**
  * What a counter is and means.
@@ -62,6 +63,14 @@ public record CounterDefinition(
       throw new IllegalArgumentException(
           "counter " + key + ": a quotient, and only a quotient, names what it is made of");
     }
+  }
+
+  /** The keys of what is read of it: itself, or of a quotient those it is made of, above first. */
+  public List<String> parts() {
+    if (shape != Shape.QUOTIENT) {
+      return List.of(key);
+    }
+    return Stream.concat(Stream.of(numerator), denominators.stream()).toList();
   }
 
   public boolean labelled() {

@@ -4,5 +4,15 @@ package jamjar.core.counter;
 public enum Worse {
   UP,
   DOWN,
-  BOTH
+  BOTH;
+
+  /** Whether a change is for the worse: higher is above 0. Where both may be, none is. */
+  public boolean worsens(double change) {
+    return this == UP && change > 0 || this == DOWN && change < 0;
+  }
+
+  /** Whether it is for the better. */
+  public boolean betters(double change) {
+    return this != BOTH && worsens(-change);
+  }
 }

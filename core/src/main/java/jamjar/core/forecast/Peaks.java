@@ -1,7 +1,13 @@
 package jamjar.core.forecast;
 
 import jamjar.core.baseline.Quantiles;
+import jamjar.core.baseline.Timeline.LeftOut;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
+import java.util.List;
 
 /**
  * Whether the daily peaks of a series will reach a capacity: a line through them whose slope is the
@@ -43,6 +49,10 @@ public record Peaks(
   public static final int LEAST_DAYS = 14;
 
   private static final double IN_SIGHT = 3;
+
+  /** A hundred years, in days. */
+  private static final double NEVER = 36_525;
+
   private static final double TAIL = 0.1;
   private static final double FELL = 2.0 / 3;
   private static final double ROSE = 1.5;
@@ -58,54 +68,69 @@ public record Peaks(
    */
   public static Peaks of(double[] peaks, double capacity) {
     int first = begin(peaks);
-    double[] at = new double[peaks.length];
-    double[] known = new double[peaks.length];
-    int n = 0;
-    for (int i = first; i < peaks.length; i++) {
-      if (!Double.isNaN(peaks[i])) {
-        at[n] = i;
-        known[n++] = peaks[i];
-      }
-    }
+    Slopes slopes = Slopes.of(peaks, first);
+    int n = slopes.size();
     if (n < LEAST_DAYS) {
       double none = Double.NaN;
       return new Peaks(Verdict.TOO_FEW_DAYS, first, n, none, none, none, none, none);
     }
-    double[] slopes = new double[n * (n - 1) / 2];
-    int k = 0;
-    for (int i = 0; i < n; i++) {
-      for (int j = i + 1; j < n; j++) {
-        slopes[k++] = (known[j] - known[i]) / (at[j] - at[i]);
-      }
-    }
-    Arrays.sort(slopes);
-    double slope = Quantiles.linear(slopes, 0.5);
+    double slope = slopes.quantile(0.5);
     double[] above = new double[n];
     for (int i = 0; i < n; i++) {
-      above[i] = known[i] - slope * at[i];
+      above[i] = slopes.value(i) - slope * slopes.at(i);
     }
     Arrays.sort(above);
     double zero = Quantiles.linear(above, 0.5);
-    double now = zero + slope * at[n - 1];
+    double now = zero + slope * slopes.at(n - 1);
     double middle = until(now, slope, capacity);
     double soonest =
-        until(
-            now + Quantiles.linear(above, 1 - TAIL) - zero,
-            Quantiles.linear(slopes, 1 - TAIL),
-            capacity);
+        until(now + Quantiles.linear(above, 1 - TAIL) - zero, slopes.quantile(1 - TAIL), capacity);
     double latest =
-        until(now + Quantiles.linear(above, TAIL) - zero, Quantiles.linear(slopes, TAIL), capacity);
+        until(now + Quantiles.linear(above, TAIL) - zero, slopes.quantile(TAIL), capacity);
     boolean inSight = middle <= IN_SIGHT * (peaks.length - first);
     Verdict verdict =
         now >= capacity ? Verdict.REACHED : inSight ? Verdict.REACHES : Verdict.NOT_IN_SIGHT;
     return new Peaks(verdict, first, n, slope, now, middle, soonest, latest);
   }
 
+  /**
+   * The greatest value of each local day; NaN for a day without one.
+   *
+   * @param from start of the first step, epoch ms
+   * @param step their width, ms
+   * @param values of each step; NaN for none
+   * @param first the first day
+   * @param leftOut what did not belong to its days says nothing of the days to come
+   */
+  public static double[] ofDays(
+      long from,
+      long step,
+      double[] values,
+      LocalDate first,
+      int days,
+      ZoneId zone,
+      List<LeftOut> leftOut) {
+    double[] peaks = new double[days];
+    Arrays.fill(peaks, Double.NaN);
+    for (int i = 0; i < values.length; i++) {
+      long at = from + i * step;
+      if (!Double.isNaN(values[i])
+          && leftOut.stream().noneMatch(span -> span.from() < at + step && span.to() > at)) {
+        LocalDate date = Instant.ofEpochMilli(at).atZone(zone).toLocalDate();
+        int day = (int) ChronoUnit.DAYS.between(first, date);
+        peaks[day] = Double.isNaN(peaks[day]) ? values[i] : Math.max(peaks[day], values[i]);
+      }
+    }
+    return peaks;
+  }
+
   private static double until(double now, double slope, double capacity) {
     if (now >= capacity) {
       return 0;
     }
-    return slope > 0 ? (capacity - now) / slope : Double.POSITIVE_INFINITY;
+    double days = (capacity - now) / slope;
+    // what takes longer than anybody plans is never
+    return slope > 0 && days < NEVER ? days : Double.POSITIVE_INFINITY;
   }
 
   /** After the last day from which on the peaks of a week are wholly otherwise than before. */
@@ -113,7 +138,7 @@ public record Peaks(
     for (int i = peaks.length - WEEK; i >= WEEK; i--) {
       double before = middle(Arrays.copyOfRange(peaks, i - WEEK, i));
       double after = middle(Arrays.copyOfRange(peaks, i, i + WEEK));
-      double jump = peaks[i] / peaks[i - 1];
+      double jump = peaks[i] / lastBefore(peaks, i);
       boolean otherwise = after < FELL * before || after > ROSE * before;
       // the very day of it: not one of those around, whose weeks hold some of both
       if (otherwise && (after < before ? jump < FELL : jump > ROSE)) {
@@ -121,6 +146,15 @@ public record Peaks(
       }
     }
     return 0;
+  }
+
+  /** The day of a purge itself is often left out, as maintenance. */
+  private static double lastBefore(double[] peaks, int i) {
+    int before = i - 1;
+    while (before > 0 && Double.isNaN(peaks[before])) {
+      before--;
+    }
+    return peaks[before];
   }
 
   private static double middle(double[] values) {

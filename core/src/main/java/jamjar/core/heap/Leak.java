@@ -1,6 +1,6 @@
 package jamjar.core.heap;
 
-import jamjar.core.baseline.Quantiles;
+import jamjar.core.forecast.Slopes;
 import java.util.Arrays;
 
 /**
@@ -60,39 +60,25 @@ public record Leak(Verdict verdict, int days, double perDay, double hoursLeast, 
    * @param max what the floor may reach
    */
   public static Leak of(double[] floors, double max) {
-    double[] at = new double[floors.length];
-    double[] known = new double[floors.length];
-    int n = 0;
-    for (int i = 0; i < floors.length; i++) {
-      if (!Double.isNaN(floors[i])) {
-        at[n] = i;
-        known[n++] = floors[i];
-      }
-    }
+    Slopes slopes = Slopes.of(floors, 0);
+    int n = slopes.size();
     if (n < LEAST_DAYS || !(max > 0)) {
       return new Leak(TOO_FEW.verdict(), n, Double.NaN, Double.NaN, Double.NaN);
     }
-    double[] slopes = new double[n * (n - 1) / 2];
-    int k = 0;
-    int pairs = 0;
-    for (int i = 0; i < n; i++) {
-      for (int j = i + 1; j < n; j++) {
-        slopes[k++] = (known[j] - known[i]) / (at[j] - at[i]);
-        pairs += (int) Math.signum(known[j] - known[i]);
-      }
-    }
-    Arrays.sort(slopes);
-    double slope = Quantiles.linear(slopes, 0.5);
+    double slope = slopes.quantile(0.5);
+    double last = slopes.value(n - 1);
     // a cache that is full climbs no more: the last days must
-    boolean still = known[n - 1] > known[n - 2] && known[n - 2] > known[n - 3];
+    boolean still = last > slopes.value(n - 2) && slopes.value(n - 2) > slopes.value(n - 3);
     boolean climbs =
-        still && slope >= LEAST_PER_DAY * max && (n == LEAST_DAYS || chance(n, pairs) <= CHANCE);
+        still
+            && slope >= LEAST_PER_DAY * max
+            && (n == LEAST_DAYS || chance(n, slopes.climbing()) <= CHANCE);
     if (!climbs) {
       return new Leak(Verdict.NONE, n, slope, Double.NaN, Double.NaN);
     }
-    double left = max - known[n - 1];
-    double flat = Quantiles.linear(slopes, TAIL);
-    double steep = Quantiles.linear(slopes, 1 - TAIL);
+    double left = max - last;
+    double flat = slopes.quantile(TAIL);
+    double steep = slopes.quantile(1 - TAIL);
     return new Leak(
         Verdict.CLIMBS,
         n,

@@ -4,14 +4,16 @@ import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Shape;
 import jamjar.core.counter.WhyNothing;
+import jamjar.core.value.Value;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 
 /**
  * How a value of a reading came about, so that it can be made again by hand: {@code above ÷ below ×
- * factor}, see {@link jamjar.core.value.Value#shown}.
+ * factor}, see {@link Value#shown}.
  *
  * @param at when it was read, by the clock here
  * @param before when the reading before was taken; null for none
@@ -58,16 +60,15 @@ public record Work(
       return Optional.empty();
     }
     List<Part> parts = new ArrayList<>();
-    if (counter.shape() == Shape.QUOTIENT) {
-      part(made, key.withCounter(counter.numerator())).ifPresent(parts::add);
-      for (String below : counter.denominators()) {
-        // what has no such label is the whole, which the part is a share of
-        part(made, key.withCounter(below))
-            .or(() -> part(made, SeriesKey.of(below)))
-            .ifPresent(parts::add);
-      }
-    } else {
-      part(made, key).ifPresent(parts::add);
+    for (String one : counter.parts()) {
+      // what has no such label is the whole, which the part is a share of
+      part(made, key.withCounter(one))
+          .or(
+              () ->
+                  counter.denominators().contains(one)
+                      ? part(made, SeriesKey.of(one))
+                      : Optional.empty())
+          .ifPresent(parts::add);
     }
     if (parts.isEmpty()) {
       return Optional.empty();
@@ -81,6 +82,34 @@ public record Work(
             before.flatMap(b -> made.raw().map(raw -> ElapsedBy.of(b, raw))).orElse(null),
             made.reading().values().length,
             parts));
+  }
+
+  /**
+   * The value as shown of what was kept; NaN where there is none.
+   *
+   * @param partShape the shape of what was read: of a quotient that of its parts
+   * @param kept of each part, the one above the line first
+   * @param elapsedMillis what the reading covers
+   * @param intervalMillis between two readings as set then: increases over too long enter sums only
+   */
+  public static double value(
+      CounterDefinition counter,
+      Shape partShape,
+      double[] kept,
+      long elapsedMillis,
+      long intervalMillis) {
+    boolean increase = partShape == Shape.TOTAL;
+    if (kept.length == 0
+        || increase && (elapsedMillis <= 0 || !Value.covers(elapsedMillis, intervalMillis))) {
+      return Double.NaN;
+    }
+    double below =
+        switch (counter.shape()) {
+          case LEVEL -> 1;
+          case TOTAL -> elapsedMillis / 1000.0;
+          case QUOTIENT -> Arrays.stream(kept).skip(1).sum();
+        };
+    return Value.shown(counter, kept[0], below);
   }
 
   private static Optional<Part> part(Made made, SeriesKey key) {

@@ -3,8 +3,12 @@ package jamjar.core.forecast;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import jamjar.core.baseline.Timeline.LeftOut;
 import jamjar.core.forecast.Peaks.Verdict;
+import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Random;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
@@ -88,5 +92,33 @@ class PeaksTest {
       held += told.soonest() <= 28.5 && told.latest() >= 28.5 ? 1 : 0;
     }
     assertThat(held).isGreaterThan(185);
+  }
+
+  @Test
+  void a_purge_on_a_day_that_is_left_out_is_seen_all_the_same() {
+    double[] peaks =
+        IntStream.range(0, 40).mapToDouble(i -> i < 20 ? 80 + 3 * i : 20 + (i - 20)).toArray();
+    peaks[19] = Double.NaN;
+    assertThat(Peaks.of(peaks, 60).first()).isEqualTo(20);
+  }
+
+  @Test
+  void what_takes_longer_than_anybody_plans_is_never() {
+    double[] peaks = IntStream.range(0, 20).mapToDouble(i -> 50 + i * 1e-12).toArray();
+    assertThat(Peaks.of(peaks, 100).latest()).isInfinite();
+  }
+
+  @Test
+  void the_peak_of_a_day_is_that_of_its_zone_and_of_what_belongs_to_it() {
+    ZoneId oslo = ZoneId.of("Europe/Oslo");
+    LocalDate first = LocalDate.of(2026, 10, 24);
+    long from = first.atStartOfDay(oslo).toInstant().toEpochMilli();
+    // the 25th has 25 hours
+    double[] values = IntStream.range(0, 24 + 25 + 24).mapToDouble(i -> i).toArray();
+    values[3] = Double.NaN;
+    List<LeftOut> out =
+        List.of(new LeftOut(from + 70 * 3_600_000L, from + 73 * 3_600_000L, "maintenance"));
+    assertThat(Peaks.ofDays(from, 3_600_000, values, first, 4, oslo, out))
+        .containsExactly(23, 48, 69, Double.NaN);
   }
 }

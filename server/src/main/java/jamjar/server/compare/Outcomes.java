@@ -1,6 +1,7 @@
 package jamjar.server.compare;
 
 import jakarta.annotation.PreDestroy;
+import jamjar.core.counter.Worse;
 import jamjar.server.live.LiveStreams;
 import jamjar.server.markers.MarkerService;
 import jamjar.server.markers.MarkerView;
@@ -10,12 +11,16 @@ import jamjar.store.StoreAway;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.markers.MarkerRow;
 import jamjar.store.markers.OutcomeRow;
+import jamjar.store.markers.OutcomeTold;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -45,6 +50,12 @@ public class Outcomes {
 
   private static final int MOST = 3;
 
+  private static final String BETTER = "better";
+  private static final String WORSE = "worse";
+
+  /** What was told, or could not be, is looked at again then. */
+  private static final Duration REST = Duration.ofHours(1);
+
   /** What was brought in since is worth telling it anew. */
   private static final Duration MORE = Duration.ofDays(1);
 
@@ -55,8 +66,13 @@ public class Outcomes {
   private final Clock clock;
   private final AtomicBoolean telling = new AtomicBoolean();
 
-  /** Since when each instance is kept, as of the last round: while that moves, history comes in. */
-  private Map<Integer, Instant> keptSince = Map.of();
+  /**
+   * Since when each instance was kept when it was looked at: while that moves, history comes in.
+   */
+  private final Map<Integer, Instant> seen = new HashMap<>();
+
+  /** What has been looked at is left alone until then. */
+  private final Map<Due, Instant> rests = new HashMap<>();
 
   private final ExecutorService thread =
       Executors.newSingleThreadExecutor(
@@ -73,6 +89,9 @@ public class Outcomes {
     this.json = json;
     this.clock = clock;
   }
+
+  /** A marker that was changed is another one. */
+  private record Due(MarkerRow marker, String span, int instance) {}
 
   private record Key(int marker, String span, int instance) {}
 
@@ -105,42 +124,38 @@ public class Outcomes {
       return;
     }
     Map<Key, Instant> before =
-        store.markers().outcomes(markers.stream().mapToInt(MarkerRow::id).toArray()).stream()
+        store.markers().told(markers.stream().mapToInt(MarkerRow::id).toArray()).stream()
             .collect(
                 Collectors.toMap(
-                    row -> new Key(row.marker(), row.span(), row.instance()),
-                    OutcomeRow::keptSince));
+                    one -> new Key(one.marker(), one.span(), one.instance()),
+                    OutcomeTold::keptSince));
     List<InstanceRow> instances =
         store.instances().all().stream().filter(row -> !row.paused()).toList();
-    Map<Integer, Instant> kept = new HashMap<>();
-    instances.forEach(
-        row ->
-            store
-                .readings()
-                .first(new int[] {row.id()})
-                .ifPresent(first -> kept.put(row.id(), first)));
-    Map<Integer, Instant> last = keptSince;
-    keptSince = kept;
+    Map<Integer, Optional<Instant>> kept = new HashMap<>();
+    Set<Due> all = new HashSet<>();
     int told = 0;
     for (MarkerRow marker : markers) {
       List<InstanceRow> about =
           instances.stream()
               .filter(row -> MarkerService.reaches(marker, row))
-              .filter(row -> kept.containsKey(row.id()))
-              .filter(row -> kept.get(row.id()).equals(last.get(row.id())))
               .limit(MOST_INSTANCES)
               .toList();
       for (InstanceRow row : about) {
-        for (String span : Stretches.SPANS) {
-          Instant known = before.get(new Key(marker.id(), span, row.id()));
-          Instant since = kept.get(row.id());
-          boolean anew = known == null || since.isBefore(known.minus(MORE));
-          if (anew && tell(marker, row, span, since)) {
-            told++;
+        for (String span : MarkerService.SPANS_AFTER) {
+          Due due = new Due(marker, span, row.id());
+          all.add(due);
+          if (Stretches.isOver(marker, span, now.toEpochMilli())
+              && !rests.getOrDefault(due, Instant.MIN).isAfter(now)) {
+            Optional<Instant> since =
+                kept.computeIfAbsent(row.id(), id -> store.readings().first(new int[] {id}));
+            Instant known = before.get(new Key(marker.id(), span, row.id()));
+            told += look(due, row, since, known, now) ? 1 : 0;
           }
         }
       }
     }
+    kept.forEach((id, since) -> since.ifPresent(first -> seen.put(id, first)));
+    rests.keySet().retainAll(all);
     if (told > 0) {
       live.changed("markers");
       LOG.info(
@@ -150,55 +165,65 @@ public class Outcomes {
     }
   }
 
-  private boolean tell(MarkerRow marker, InstanceRow row, String span, Instant since) {
-    long now = clock.millis();
-    if (!Stretches.isOver(marker, span, now)) {
+  /**
+   * @param since what is kept of the instance begins then
+   * @param known it is told, of history that began then; null where it is not
+   * @return whether it is told, or told anew
+   */
+  private boolean look(
+      Due due, InstanceRow row, Optional<Instant> since, Instant known, Instant now) {
+    if (since.isPresent() && !since.get().equals(seen.get(row.id()))) {
+      // more may come in: in a minute again
       return false;
     }
-    Stretches two = Stretches.marker(marker, span, now);
-    if (since.toEpochMilli() > two.before()) {
+    rests.put(due, now.plus(REST));
+    boolean anew = since.isPresent() && (known == null || since.get().isBefore(known.minus(MORE)));
+    Stretches two = Stretches.marker(due.marker(), due.span(), clock.millis());
+    if (!anew || since.get().toEpochMilli() > two.before()) {
       return false;
     }
-    SeriesCompared.Told told;
     try {
-      told = series.of(row, two, SeriesCompared.Other.SELF);
+      return tell(due, row, two, since.get());
     } catch (Problem e) {
-      // others compare just now: in a minute again
+      // others compare just now
+      rests.remove(due);
       return false;
     }
+  }
+
+  private boolean tell(Due due, InstanceRow row, Stretches two, Instant since) {
+    SeriesCompared.Told told = series.of(row, two, SeriesCompared.Other.SELF);
     List<CompareView.Row> beyond =
         told.rows().stream().filter(one -> !one.verdict().equals("within")).toList();
     int within = told.rows().size() - beyond.size();
     if (told.rows().isEmpty() && told.same() == 0) {
       return false;
     }
-    int better = (int) beyond.stream().filter(one -> way(one).equals("better")).count();
-    int worse = (int) beyond.stream().filter(one -> way(one).equals("worse")).count();
-    store
-        .markers()
-        .keepOutcome(
-            new OutcomeRow(
-                marker.id(),
-                span,
-                row.id(),
-                clock.instant(),
-                since,
-                better,
-                worse,
-                beyond.size() - better - worse,
-                told.same() + within,
-                json.writeValueAsString(beyond.stream().limit(MOST).map(Outcomes::most).toList())));
-    return true;
+    int better = (int) beyond.stream().filter(one -> way(one).equals(BETTER)).count();
+    int worse = (int) beyond.stream().filter(one -> way(one).equals(WORSE)).count();
+    OutcomeRow outcome =
+        new OutcomeRow(
+            due.marker().id(),
+            due.span(),
+            row.id(),
+            "",
+            clock.instant(),
+            since,
+            better,
+            worse,
+            beyond.size() - better - worse,
+            told.same() + within,
+            json.writeValueAsString(beyond.stream().limit(MOST).map(Outcomes::most).toList()));
+    return store.markers().keepOutcome(due.marker(), outcome) > 0;
   }
 
   /** By the direction in which the counter gets worse; where it has none, more or less. */
   private static String way(CompareView.Row row) {
-    boolean more = row.shift() > 0;
-    return switch (row.worse()) {
-      case "up" -> more ? "worse" : "better";
-      case "down" -> more ? "better" : "worse";
-      default -> more ? "more" : "less";
-    };
+    Worse direction = Worse.valueOf(row.worse().toUpperCase(Locale.ROOT));
+    if (direction.worsens(row.shift())) {
+      return WORSE;
+    }
+    return direction.betters(row.shift()) ? BETTER : row.shift() > 0 ? "more" : "less";
   }
 
   private static MarkerView.Most most(CompareView.Row row) {

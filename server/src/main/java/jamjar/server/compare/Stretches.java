@@ -3,7 +3,6 @@ package jamjar.server.compare;
 import jamjar.server.problems.Problem;
 import jamjar.store.markers.MarkerRow;
 import java.time.Duration;
-import java.util.List;
 import java.util.Locale;
 
 /**
@@ -23,9 +22,6 @@ record Stretches(String against, long before, long after, long length, long step
 
   /** Of so many steps any two are looked at. */
   private static final int MOST_STEPS = 168;
-
-  /** How long after a marker, by their names. */
-  static final List<String> SPANS = List.of("minutes", "hour", "day", "week");
 
   private static final long[] STEPS = {1, 5, 15, 60, 360};
   private static final long LEAST = 10 * MINUTE;

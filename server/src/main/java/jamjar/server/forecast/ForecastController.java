@@ -8,18 +8,13 @@ import jamjar.server.markers.MarkerService;
 import jamjar.server.numbers.Numbers;
 import jamjar.server.problems.Problem;
 import jamjar.server.readings.SeriesSamples;
-import jamjar.server.recipes.Recipes;
+import jamjar.server.readings.Subjects;
+import jamjar.server.readings.Subjects.Subject;
 import jamjar.server.watch.Watch;
-import jamjar.store.Store;
-import jamjar.store.instances.InstanceRow;
-import jamjar.store.series.SeriesRow;
 import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.time.temporal.ChronoUnit;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -47,24 +42,17 @@ class ForecastController {
           "pool.in_use",
           "pool.max");
 
-  private final Store store;
   private final SeriesSamples samples;
   private final MarkerService markers;
-  private final Recipes recipes;
+  private final Subjects subjects;
   private final Watch watch;
   private final Clock clock;
 
   ForecastController(
-      Store store,
-      SeriesSamples samples,
-      MarkerService markers,
-      Recipes recipes,
-      Watch watch,
-      Clock clock) {
-    this.store = store;
+      SeriesSamples samples, MarkerService markers, Subjects subjects, Watch watch, Clock clock) {
     this.samples = samples;
     this.markers = markers;
-    this.recipes = recipes;
+    this.subjects = subjects;
     this.watch = watch;
     this.clock = clock;
   }
@@ -76,31 +64,16 @@ class ForecastController {
    */
   @GetMapping("/{id}/forecast")
   ForecastView forecast(@PathVariable int id, @RequestParam(required = false) Double capacity) {
-    SeriesRow row =
-        store.series().byIds(new int[] {id}).stream()
-            .findFirst()
-            .orElseThrow(() -> Problem.unknown("There is no series " + id + "."));
-    CounterDefinition counter =
-        recipes
-            .ofInstance(row.instance())
-            .counter(row.counter())
-            .orElseThrow(() -> Problem.unknown("No recipe holds " + row.counter() + " now."));
-    InstanceRow instance =
-        store
-            .instances()
-            .byId(row.instance())
-            .orElseThrow(() -> Problem.unknown("There is no instance " + row.instance() + "."));
+    Subject subject = subjects.of(id);
     if (capacity != null && !(Double.isFinite(capacity) && capacity > 0)) {
       throw Problem.field("capacity", "It is a number above 0.");
     }
     Optional<Capacity> room =
-        capacity == null
-            ? known(row, counter)
-            : Optional.of(new Capacity(capacity, "as it was typed"));
-    ZoneId zone = ZoneId.of(instance.zone());
+        capacity == null ? known(subject) : Optional.of(new Capacity(capacity, "as it was typed"));
+    ZoneId zone = subject.zone();
     LocalDate today = clock.instant().atZone(zone).toLocalDate();
     LocalDate first = today.minusDays(DAYS);
-    double[] peaks = peaks(row, instance, first, today);
+    double[] peaks = peaks(subject, first, today);
     Peaks told = Peaks.of(peaks, room.map(Capacity::number).orElse(Double.POSITIVE_INFINITY));
     boolean says = told.verdict() != Peaks.Verdict.TOO_FEW_DAYS;
     long last = today.atStartOfDay(zone).toInstant().toEpochMilli();
@@ -125,57 +98,38 @@ class ForecastController {
   }
 
   /** The greatest mean of five minutes of each local day; NaN for a day without one. */
-  private double[] peaks(SeriesRow row, InstanceRow instance, LocalDate first, LocalDate today) {
-    ZoneId zone = ZoneId.of(instance.zone());
+  private double[] peaks(Subject subject, LocalDate first, LocalDate today) {
+    ZoneId zone = subject.zone();
     long from = first.atStartOfDay(zone).toInstant().toEpochMilli();
     long to = today.atStartOfDay(zone).toInstant().toEpochMilli();
-    // what did not belong to its days says nothing of the days to come
-    List<LeftOut> out = markers.leftOut(instance, from, to);
-    double[] peaks = new double[DAYS];
-    Arrays.fill(peaks, Double.NaN);
+    List<LeftOut> out = markers.leftOut(subject.instance(), from, to);
+    double[][] peaks = new double[1][];
     samples.means(
-        row.instance(),
-        List.of(row),
+        subject.instance().id(),
+        List.of(subject.series()),
         from,
         STEP,
         (int) ((to - from) / STEP),
-        (series, counter, means) -> {
-          for (int i = 0; i < means.length; i++) {
-            long at = from + i * STEP;
-            boolean left = out.stream().anyMatch(span -> span.from() < at + STEP && span.to() > at);
-            if (!Double.isNaN(means[i]) && !left) {
-              LocalDate date = Instant.ofEpochMilli(at).atZone(zone).toLocalDate();
-              int day = (int) ChronoUnit.DAYS.between(first, date);
-              peaks[day] = Double.isNaN(peaks[day]) ? means[i] : Math.max(peaks[day], means[i]);
-            }
-          }
-        });
-    return peaks;
+        (series, counter, means) ->
+            peaks[0] = Peaks.ofDays(from, STEP, means, first, DAYS, zone, out));
+    return peaks[0];
   }
 
-  private Optional<Capacity> known(SeriesRow row, CounterDefinition counter) {
-    if (counter.unit().equals("%")) {
+  private Optional<Capacity> known(Subject subject) {
+    if (subject.counter().unit().equals("%")) {
       return Optional.of(new Capacity(100, "a share of it all"));
     }
-    String room = ROOM.get(counter.key());
+    String room = ROOM.get(subject.counter().key());
     if (room == null) {
       return Optional.empty();
     }
-    return watch.latest(row.instance()).values().stream()
+    String title = subject.recipe().counter(room).map(CounterDefinition::title).orElse(room);
+    return watch.latest(subject.instance().id()).values().stream()
         .filter(shown -> shown.series().counter().equals(room))
-        .filter(shown -> shown.series().labels().equals(row.labels()))
+        .filter(shown -> shown.series().labels().equals(subject.series().labels()))
         .map(Shown::value)
         .filter(Double::isFinite)
         .findFirst()
-        .map(
-            number ->
-                new Capacity(
-                    number,
-                    "read: "
-                        + recipes
-                            .ofInstance(row.instance())
-                            .counter(room)
-                            .map(CounterDefinition::title)
-                            .orElse(room)));
+        .map(number -> new Capacity(number, "read: " + title));
   }
 }

@@ -17,11 +17,16 @@ record GapsView(
     List<Without> without) {
 
   /**
-   * A span without readings.
+   * A span without readings, or several that are near to each other.
    *
    * @param instance whose; empty where nobody was watched
-   * @param why as told to a person
+   * @param why as told to a person, of the first
+   * @param count how many they are
    */
   @Schema(name = "WithoutReadings")
-  record Without(long from, long to, String instance, String why) {}
+  record Without(long from, long to, String instance, String why, int count) {
+    Without and(Without next) {
+      return new Without(from, Math.max(to, next.to), instance, why, count + next.count);
+    }
+  }
 }

@@ -36,6 +36,12 @@ class MarkerController {
     return markers.touching(Times.of("from", from), Times.of("to", to));
   }
 
+  /** What a release or a change made better or worse, of each instance that it is about. */
+  @GetMapping("/{id}/outcomes")
+  List<MarkerView.OutcomeOf> outcomes(@PathVariable int id) {
+    return markers.outcomes(id);
+  }
+
   @PostMapping
   @ResponseStatus(HttpStatus.CREATED)
   MarkerView add(@Valid @RequestBody MarkerView.Body body) {

@@ -9,15 +9,17 @@ import jamjar.server.problems.Times;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.markers.MarkerRow;
-import jamjar.store.markers.OutcomeRow;
+import jamjar.store.markers.OutcomeSum;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.BinaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
@@ -29,6 +31,10 @@ public class MarkerService {
   private static final Set<String> SPANS = Set.of("incident", "maintenance");
   private static final String NEW_NORMAL = "new normal";
   private static final String HOLIDAY = "holiday";
+
+  /** How long after a marker something is told of it, the longest last. */
+  public static final List<String> SPANS_AFTER = List.of("minutes", "hour", "day", "week");
+
   private static final int LONGEST_HOLIDAYS = 60;
 
   private final Store store;
@@ -102,32 +108,33 @@ public class MarkerService {
 
   List<MarkerView> touching(Instant from, Instant to) {
     List<MarkerRow> rows = store.markers().touching(from, to);
-    Map<Integer, String> names =
-        store.instances().all().stream()
-            .collect(Collectors.toMap(InstanceRow::id, InstanceRow::name));
-    Map<Integer, List<MarkerView.Outcome>> outcomes =
-        store.markers().outcomes(rows.stream().mapToInt(MarkerRow::id).toArray()).stream()
-            // of what is removed nothing is told
-            .filter(outcome -> names.containsKey(outcome.instance()))
+    Map<Integer, OutcomeSum> latest =
+        store.markers().sums(rows.stream().mapToInt(MarkerRow::id).toArray()).stream()
             .collect(
-                Collectors.groupingBy(
-                    OutcomeRow::marker,
-                    Collectors.mapping(
-                        outcome -> view(outcome, names.get(outcome.instance())),
-                        Collectors.toList())));
-    return rows.stream().map(row -> view(row, outcomes.getOrDefault(row.id(), List.of()))).toList();
+                Collectors.toMap(
+                    OutcomeSum::marker,
+                    sum -> sum,
+                    BinaryOperator.maxBy(
+                        Comparator.comparingInt(sum -> SPANS_AFTER.indexOf(sum.span())))));
+    return rows.stream().map(row -> view(row, latest.get(row.id()))).toList();
   }
 
-  private MarkerView.Outcome view(OutcomeRow row, String name) {
-    return new MarkerView.Outcome(
-        row.span(),
-        row.instance(),
-        name,
-        row.better(),
-        row.worse(),
-        row.other(),
-        row.same(),
-        List.of(json.readValue(row.first(), MarkerView.Most[].class)));
+  /** What a marker made better or worse, instance by instance. */
+  List<MarkerView.OutcomeOf> outcomes(int id) {
+    one(id);
+    return store.markers().outcomes(id).stream()
+        .map(
+            row ->
+                new MarkerView.OutcomeOf(
+                    row.span(),
+                    row.instance(),
+                    row.instanceName(),
+                    row.better(),
+                    row.worse(),
+                    row.other(),
+                    row.same(),
+                    List.of(json.readValue(row.first(), MarkerView.Most[].class))))
+        .toList();
   }
 
   MarkerView add(MarkerView.Body body) {
@@ -206,10 +213,13 @@ public class MarkerService {
   }
 
   private static MarkerView view(MarkerRow row) {
-    return view(row, List.of());
+    return view(row, null);
   }
 
-  private static MarkerView view(MarkerRow row, List<MarkerView.Outcome> outcomes) {
+  /**
+   * @param told null where nothing is told of it
+   */
+  private static MarkerView view(MarkerRow row, OutcomeSum told) {
     return new MarkerView(
         row.id(),
         row.kind(),
@@ -219,6 +229,8 @@ public class MarkerService {
         row.to() == null ? null : row.to().toEpochMilli(),
         new MarkerView.Reach(row.reach(), row.reachOf()),
         row.madeBy(),
-        outcomes);
+        told == null
+            ? null
+            : new MarkerView.Outcome(told.span(), told.better(), told.worse(), told.other()));
   }
 }

@@ -14,7 +14,7 @@ import java.util.Map;
  *
  * @param from epoch ms
  * @param to epoch ms; null for a moment, or for an incident or maintenance that lasts
- * @param outcomes of a release or a change what it made better or worse, as far as it is told
+ * @param outcome of a release or a change what it made better or worse; null while nothing is told
  */
 public record MarkerView(
     int id,
@@ -28,7 +28,18 @@ public record MarkerView(
         Long to,
     Reach reach,
     String madeBy,
-    List<Outcome> outcomes) {
+    Outcome outcome) {
+
+  /**
+   * What is better and worse of all instances that it is about together, the longest time after it
+   * of which that is told.
+   *
+   * @param span how long after it: minutes (ten of them), hour, day or week
+   * @param better how many counters, beyond what they change anyway
+   * @param other how many that are neither better nor worse are higher or lower
+   */
+  @Schema(name = "Outcome")
+  public record Outcome(String span, int better, int worse, int other) {}
 
   /**
    * What is better and worse of an instance some time after it than before it.
@@ -39,8 +50,8 @@ public record MarkerView(
    * @param same how many are as before
    * @param most what changed most
    */
-  @Schema(name = "Outcome")
-  public record Outcome(
+  @Schema(name = "OutcomeOf")
+  public record OutcomeOf(
       String span,
       int instance,
       String instanceName,

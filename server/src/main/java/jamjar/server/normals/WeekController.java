@@ -9,24 +9,22 @@ import jamjar.core.baseline.LearnedWeek;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Outside;
 import jamjar.core.baseline.Timeline;
-import jamjar.core.counter.CounterDefinition;
 import jamjar.server.changes.Changes;
 import jamjar.server.markers.MarkerService;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
 import jamjar.server.readings.SeriesSamples;
-import jamjar.server.recipes.Recipes;
+import jamjar.server.readings.Subjects;
+import jamjar.server.readings.Subjects.Subject;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.normals.FrozenRow;
 import jamjar.store.normals.Learned;
-import jamjar.store.series.SeriesRow;
 import java.time.Clock;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.ZoneId;
 import java.time.temporal.TemporalAdjusters;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -59,7 +57,7 @@ class WeekController {
   private final NormalsService normals;
   private final SeriesSamples samples;
   private final MarkerService markers;
-  private final Recipes recipes;
+  private final Subjects subjects;
   private final Clock clock;
 
   WeekController(
@@ -67,21 +65,14 @@ class WeekController {
       NormalsService normals,
       SeriesSamples samples,
       MarkerService markers,
-      Recipes recipes,
+      Subjects subjects,
       Clock clock) {
     this.store = store;
     this.normals = normals;
     this.samples = samples;
     this.markers = markers;
-    this.recipes = recipes;
+    this.subjects = subjects;
     this.clock = clock;
-  }
-
-  /** A series with what is known of it. */
-  private record Subject(SeriesRow series, InstanceRow instance, CounterDefinition counter) {
-    ZoneId zone() {
-      return ZoneId.of(instance.zone());
-    }
   }
 
   /** A week of minutes. */
@@ -92,7 +83,7 @@ class WeekController {
    */
   @GetMapping("/baselines/{series}/week")
   WeekView week(@PathVariable int series, @RequestParam long at) {
-    Subject subject = subject(series);
+    Subject subject = subjects.of(series);
     Instant moment = Times.of("at", at);
     Optional<Learned> learned = store.normals().learned(subject.instance().id());
     Optional<Baseline> baseline = normals.week(series);
@@ -130,19 +121,6 @@ class WeekController {
         outside.longestFrom(),
         outside.longestTo(),
         frozen(subject, baseline));
-  }
-
-  private Subject subject(int id) {
-    SeriesRow series =
-        store.series().byIds(new int[] {id}).stream()
-            .findFirst()
-            .orElseThrow(() -> Problem.unknown("There is no series " + id + "."));
-    CounterDefinition counter =
-        recipes
-            .ofInstance(series.instance())
-            .counter(series.counter())
-            .orElseThrow(() -> Problem.unknown("No recipe holds " + series.counter() + " now."));
-    return new Subject(series, instance(series.instance()), counter);
   }
 
   private InstanceRow instance(int id) {

@@ -10,13 +10,12 @@ import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
 import jamjar.core.counter.Shape;
-import jamjar.core.value.Value;
+import jamjar.core.reading.Work;
 import jamjar.server.readings.WindowReader.Window;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import jamjar.store.series.SeriesRow;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -76,10 +75,13 @@ public class SeriesSamples {
    * What was kept of one reading.
    *
    * @param elapsed ms that it covers
-   * @param kept per part of the series, the one above the line first: the level, or what it grew
-   *     by; NaN for none
+   * @param interval ms between two readings as set then
+   * @param parts the series that were read, the one above the line first; 0 for one that is none
+   * @param kept of each the level, or what it grew by; NaN for none
+   * @param value as shown; NaN for none
    */
-  public record KeptThen(long at, long elapsed, double[] kept) {}
+  public record KeptThen(
+      long at, long elapsed, long interval, int[] parts, double[] kept, double value) {}
 
   /**
    * The reading of a series that covers a moment, epoch ms; empty where none does, or it is kept no
@@ -100,25 +102,26 @@ public class SeriesSamples {
                 Instant.ofEpochMilli(moment - margin),
                 Instant.ofEpochMilli(moment + margin))
             .get(0);
-    boolean level = partShape(schedule.recipe(), counter) == Shape.LEVEL;
-    KeptThen found = null;
-    for (int i = 0; i < samples.size(); i++) {
-      long at = samples.at()[i];
-      long elapsed = samples.elapsed()[i];
-      boolean covers =
-          level
-              ? at <= moment && moment < at + Value.holds(samples.interval()[i])
-              : at - elapsed < moment && moment <= at;
-      if (covers) {
-        double[] kept = new double[parts.length];
-        kept[0] = samples.value()[i];
-        for (int part = 1; part < kept.length; part++) {
-          kept[part] = samples.below().get(part - 1)[i];
-        }
-        found = new KeptThen(at, elapsed, kept);
-      }
+    Shape shape = partShape(schedule.recipe(), counter);
+    int place = samples.covering(shape, moment);
+    if (place < 0) {
+      return Optional.empty();
     }
-    return Optional.ofNullable(found);
+    double[] kept = new double[parts.length];
+    kept[0] = samples.value()[place];
+    for (int part = 1; part < kept.length; part++) {
+      kept[part] = samples.below().get(part - 1)[place];
+    }
+    long elapsed = samples.elapsed()[place];
+    long interval = samples.interval()[place];
+    return Optional.of(
+        new KeptThen(
+            samples.at()[place],
+            elapsed,
+            interval,
+            parts,
+            kept,
+            Work.value(counter, shape, kept, elapsed, interval)));
   }
 
   /**
@@ -304,11 +307,9 @@ public class SeriesSamples {
       if (counter == null || counter.shape() != Shape.QUOTIENT) {
         parts.put(row, new int[] {row.id()});
       } else {
-        List<String> keys = new ArrayList<>(List.of(counter.numerator()));
-        keys.addAll(counter.denominators());
         parts.put(
             row,
-            keys.stream()
+            counter.parts().stream()
                 .mapToInt(
                     key ->
                         ids.getOrDefault(
@@ -320,9 +321,8 @@ public class SeriesSamples {
     return parts;
   }
 
-  private static Shape partShape(Recipe recipe, CounterDefinition counter) {
-    return counter.shape() == Shape.QUOTIENT
-        ? recipe.counters().get(counter.numerator()).shape()
-        : counter.shape();
+  /** The shape of what is read of a counter: of a quotient that of its parts. */
+  public static Shape partShape(Recipe recipe, CounterDefinition counter) {
+    return recipe.counters().get(counter.parts().get(0)).shape();
   }
 }

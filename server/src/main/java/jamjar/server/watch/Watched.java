@@ -215,14 +215,8 @@ final class Watched {
     double distance = departed.getValue().distance();
     return recipe
         .counter(shown.series().counter())
-        .map(
-            counter ->
-                switch (counter.worse()) {
-                  case UP -> distance > 0;
-                  case DOWN -> distance < 0;
-                  case BOTH -> false;
-                })
-        .orElse(false);
+        .filter(counter -> counter.worse().worsens(distance))
+        .isPresent();
   }
 
   /** With what its labels name; a statement's fingerprint says nothing. */

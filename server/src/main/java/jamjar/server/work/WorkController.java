@@ -4,24 +4,20 @@ import jamjar.collect.ByHand;
 import jamjar.core.baseline.Normal;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Pace;
-import jamjar.core.counter.Recipe;
-import jamjar.core.counter.Schedule;
 import jamjar.core.counter.Shape;
 import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.SeriesKey;
 import jamjar.core.reading.Work;
-import jamjar.core.value.Value;
-import jamjar.server.instances.InstanceService;
 import jamjar.server.limits.LimitInForce;
 import jamjar.server.limits.LiveJudge;
 import jamjar.server.normals.NormalsService;
 import jamjar.server.numbers.Numbers;
-import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
 import jamjar.server.readings.LabelWords;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.server.readings.SeriesSamples.KeptThen;
-import jamjar.server.recipes.Recipes;
+import jamjar.server.readings.Subjects;
+import jamjar.server.readings.Subjects.Subject;
 import jamjar.server.watch.Watch;
 import jamjar.server.watch.Worked;
 import jamjar.server.work.WorkView.PartView;
@@ -29,11 +25,11 @@ import jamjar.store.Store;
 import jamjar.store.series.SeriesRow;
 import java.time.Clock;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -47,32 +43,29 @@ class WorkController {
   private static final long QUARTER_HOUR = 900_000;
 
   private final Store store;
-  private final InstanceService instances;
   private final Watch watch;
   private final LiveJudge judge;
   private final NormalsService normals;
   private final SeriesSamples samples;
-  private final Recipes recipes;
+  private final Subjects subjects;
   private final LabelWords words;
   private final Clock clock;
 
   WorkController(
       Store store,
-      InstanceService instances,
       Watch watch,
       LiveJudge judge,
       NormalsService normals,
       SeriesSamples samples,
-      Recipes recipes,
+      Subjects subjects,
       LabelWords words,
       Clock clock) {
     this.store = store;
-    this.instances = instances;
     this.watch = watch;
     this.judge = judge;
     this.normals = normals;
     this.samples = samples;
-    this.recipes = recipes;
+    this.subjects = subjects;
     this.words = words;
     this.clock = clock;
   }
@@ -84,10 +77,15 @@ class WorkController {
       long elapsed,
       String clock,
       boolean latest,
+      long interval,
       Double cost,
       int together,
-      List<PartView> parts) {
-    static final Read NOTHING = new Read(0, null, 0, "", false, null, 0, List.of());
+      List<PartView> parts,
+      double value) {
+    static Read nothing(Subject subject) {
+      long interval = subject.schedule().millis(subject.counter());
+      return new Read(0, null, 0, "", false, interval, null, 0, List.of(), Double.NaN);
+    }
   }
 
   /**
@@ -95,38 +93,28 @@ class WorkController {
    */
   @GetMapping("/{id}/work")
   WorkView work(@PathVariable int id, @RequestParam(required = false) Long at) {
-    SeriesRow row =
-        store.series().byIds(new int[] {id}).stream()
-            .findFirst()
-            .orElseThrow(() -> Problem.unknown("There is no series " + id + "."));
-    Schedule schedule = recipes.scheduleOf(row.instance());
-    Recipe recipe = schedule.recipe();
-    CounterDefinition counter =
-        recipe
-            .counter(row.counter())
-            .orElseThrow(() -> Problem.unknown("No recipe holds " + row.counter() + " now."));
-    Read read =
-        at == null ? latest(row, recipe) : then(row, recipe, Times.of("at", at).toEpochMilli());
-    double value =
-        Value.covers(read.elapsed(), schedule.millis(counter)) ? value(counter, read) : Double.NaN;
+    Subject subject = subjects.of(id);
+    SeriesRow row = subject.series();
+    CounterDefinition counter = subject.counter();
+    Read read = at == null ? latest(subject) : then(subject, Times.of("at", at).toEpochMilli());
     long moment = read.at() > 0 ? read.at() : at == null ? clock.millis() : at;
     Normal normal = normals.at(row.instance(), row.id()).apply(moment);
     return new WorkView(
         row.id(),
-        instances.row(row.instance()).name(),
-        name(row.instance(), recipe, new SeriesKey(row.counter(), row.labels())),
+        subject.instance().name(),
+        name(subject, new SeriesKey(row.counter(), row.labels())),
         counter.unit(),
         counter.shape().name().toLowerCase(Locale.ROOT),
         counter.factor(),
         counter.shape() == Shape.QUOTIENT ? counter.least() : 0,
-        Numbers.known(value),
-        Double.isNaN(value) ? why(counter, read) : "",
+        Numbers.known(read.value()),
+        Double.isNaN(read.value()) ? why(counter, read) : "",
         read.at(),
         read.before(),
         read.elapsed(),
         read.clock(),
         read.latest(),
-        schedule.seconds(recipe.pace(counter)),
+        (int) (read.interval() / 1000),
         read.cost(),
         read.together(),
         read.parts(),
@@ -141,99 +129,91 @@ class WorkController {
             .toList());
   }
 
-  private Read latest(SeriesRow row, Recipe recipe) {
+  private Read latest(Subject subject) {
+    SeriesRow row = subject.series();
     Optional<Worked> worked =
         watch.work(row.instance(), new SeriesKey(row.counter(), row.labels()));
     if (worked.isEmpty()) {
-      return Read.NOTHING;
+      return Read.nothing(subject);
     }
     Work work = worked.get().work();
     boolean fast = worked.get().pace() == Pace.FAST;
+    long interval = subject.schedule().millis(subject.counter());
+    double[] kept = work.parts().stream().mapToDouble(Work.Part::kept).toArray();
     return new Read(
         work.at().toEpochMilli(),
         work.before() == null ? null : work.before().toEpochMilli(),
         work.elapsedMillis(),
         work.by() == null ? "" : work.by().words(),
         true,
+        interval,
         fast ? Numbers.known(watch.taken(row.instance()).whole()) : null,
         work.together(),
-        work.parts().stream()
-            .map(part -> view(row.instance(), recipe, part, worked.get().byHand()))
-            .toList());
+        work.parts().stream().map(part -> view(subject, part, worked.get().byHand())).toList(),
+        Work.value(
+            subject.counter(),
+            SeriesSamples.partShape(subject.recipe(), subject.counter()),
+            kept,
+            work.elapsedMillis(),
+            interval));
   }
 
-  private Read then(SeriesRow row, Recipe recipe, long moment) {
-    Optional<KeptThen> kept = samples.reading(row, moment);
-    if (kept.isEmpty()) {
-      return Read.NOTHING;
+  private Read then(Subject subject, long moment) {
+    Optional<KeptThen> found = samples.reading(subject.series(), moment);
+    if (found.isEmpty()) {
+      return Read.nothing(subject);
     }
-    CounterDefinition counter = recipe.counters().get(row.counter());
-    SeriesKey key = new SeriesKey(row.counter(), row.labels());
-    List<String> names = new ArrayList<>();
-    if (counter.shape() == Shape.QUOTIENT) {
-      names.add(counter.numerator());
-      names.addAll(counter.denominators());
-    } else {
-      names.add(counter.key());
-    }
+    KeptThen then = found.get();
+    Map<Integer, SeriesRow> rows =
+        store.series().byIds(then.parts()).stream()
+            .collect(Collectors.toMap(SeriesRow::id, row -> row, (one, same) -> one));
     List<PartView> parts = new ArrayList<>();
-    for (int i = 0; i < names.size(); i++) {
+    for (int i = 0; i < then.parts().length; i++) {
+      String counter = subject.counter().parts().get(i);
+      SeriesRow row = rows.get(then.parts()[i]);
+      Map<String, String> labels = row == null ? subject.series().labels() : row.labels();
       parts.add(
           view(
-              row.instance(),
-              recipe,
+              subject,
               new Work.Part(
-                  key.withCounter(names.get(i)),
+                  new SeriesKey(counter, labels),
                   Double.NaN,
                   Double.NaN,
                   false,
-                  kept.get().kept()[i],
+                  then.kept()[i],
                   null,
                   List.of()),
               Map.of()));
     }
-    return new Read(kept.get().at(), null, kept.get().elapsed(), "", false, null, 0, parts);
+    return new Read(
+        then.at(), null, then.elapsed(), "", false, then.interval(), null, 0, parts, then.value());
   }
 
-  private PartView view(
-      int instance, Recipe recipe, Work.Part part, Map<SeriesKey, ByHand> byHand) {
+  private PartView view(Subject subject, Work.Part part, Map<SeriesKey, ByHand> byHand) {
     Optional<ByHand> how = Optional.ofNullable(byHand.get(part.series()));
     return new PartView(
-        name(instance, recipe, part.series()),
+        name(subject, part.series()),
         Numbers.known(part.raw()),
         Numbers.known(part.rawBefore()),
         part.byEntries(),
-        recipe.counters().get(part.series().counter()).resolution(),
+        counterOf(subject, part.series()).map(CounterDefinition::resolution).orElse(0.0),
         Numbers.known(part.kept()),
         part.why() == null ? "" : part.why().words(),
         how.map(ByHand::how).orElse(""),
         how.map(ByHand::text).orElse(""),
-        part.sumOf().stream().map(one -> view(instance, recipe, one, byHand)).toList());
+        part.sumOf().stream().map(one -> view(subject, one, byHand)).toList());
   }
 
-  private String name(int instance, Recipe recipe, SeriesKey key) {
-    String title = recipe.counters().get(key.counter()).title();
-    String about = words.of(instance, key.labels());
+  /** It was read by the recipe of then: that of now may hold it no more. */
+  private static Optional<CounterDefinition> counterOf(Subject subject, SeriesKey key) {
+    return subject.recipe().counter(key.counter());
+  }
+
+  private String name(Subject subject, SeriesKey key) {
+    String title = counterOf(subject, key).map(CounterDefinition::title).orElse(key.counter());
+    String about = words.of(subject.instance().id(), key.labels());
     String labels = about.isEmpty() ? String.join(", ", key.labels().values()) : about;
     return labels.isEmpty() ? title : title + " · " + labels;
-  }
-
-  private static double value(CounterDefinition counter, Read read) {
-    double[] kept =
-        read.parts().stream()
-            .mapToDouble(part -> part.kept() == null ? Double.NaN : part.kept())
-            .toArray();
-    if (kept.length == 0) {
-      return Double.NaN;
-    }
-    double below =
-        switch (counter.shape()) {
-          case LEVEL -> 1;
-          case TOTAL -> read.elapsed() / 1000.0;
-          case QUOTIENT -> Arrays.stream(kept).skip(1).sum();
-        };
-    boolean makesNone = counter.shape() == Shape.TOTAL && read.elapsed() == 0;
-    return makesNone ? Double.NaN : Value.shown(counter, kept[0], below);
   }
 
   private static String why(CounterDefinition counter, Read read) {

@@ -54,26 +54,57 @@ public interface MarkerMapper {
   @Delete("delete from marker where id = #{id}")
   int remove(int id);
 
+  /** Of what a marker is about, and was when it was looked at: of what is removed, none. */
+  String ABOUT =
+      """
+      join marker m on m.id = o.marker join instance i on i.id = o.instance and i.removed_at is null
+        and case m.reach when 'all' then true when 'site' then i.site = m.reach_of
+          when 'group' then i.group_name = m.reach_of else i.id::text = m.reach_of end
+      """;
+
+  /** Nothing where the marker is not any more as it was when this was told. */
   @Insert(
       """
       insert into marker_outcome (marker, span, instance, told_at, kept_since, better, worse, other,
         same, first)
-      values (#{marker}, #{span}, #{instance}, #{toldAt}, #{keptSince}, #{better}, #{worse}, #{other},
-        #{same}, #{first}::jsonb)
+      select id, #{row.span}, #{row.instance}, #{row.toldAt}, #{row.keptSince}, #{row.better},
+        #{row.worse}, #{row.other}, #{row.same}, #{row.first}::jsonb
+      from marker where id = #{of.id} and kind = #{of.kind} and from_at = #{of.from}
+        and to_at is not distinct from #{of.to}::timestamptz for share
       on conflict (marker, span, instance) do update set told_at = excluded.told_at,
         kept_since = excluded.kept_since, better = excluded.better, worse = excluded.worse,
         other = excluded.other, same = excluded.same, first = excluded.first
       """)
-  void keepOutcome(OutcomeRow row);
+  int keepOutcome(@Param("of") MarkerRow of, @Param("row") OutcomeRow row);
 
-  /** What is told of some markers. */
+  /** What is told of a marker. */
   @Select(
       """
-      select marker, span, instance, told_at as toldAt, kept_since as keptSince, better, worse, other,
-        same, first::text as first
-      from marker_outcome where marker = any(#{markers}) order by marker, instance
+      select o.marker, o.span, o.instance, i.name as instanceName, o.told_at as toldAt,
+        o.kept_since as keptSince, o.better, o.worse, o.other, o.same, o.first::text as first
+      from marker_outcome o
+      """
+          + ABOUT
+          + "where o.marker = #{marker} order by o.worse desc, o.better desc, i.name")
+  List<OutcomeRow> outcomes(int marker);
+
+  /** What is told of some markers, of all instances together, by how long after it. */
+  @Select(
+      """
+      select o.marker, o.span, sum(o.better) as better, sum(o.worse) as worse, sum(o.other) as other
+      from marker_outcome o
+      """
+          + ABOUT
+          + "where o.marker = any(#{markers}) group by o.marker, o.span")
+  List<OutcomeSum> sums(int[] markers);
+
+  /** When what is told of some markers was told of history that began then. */
+  @Select(
+      """
+      select marker, span, instance, kept_since as keptSince
+      from marker_outcome where marker = any(#{markers})
       """)
-  List<OutcomeRow> outcomes(int[] markers);
+  List<OutcomeTold> told(int[] markers);
 
   /** It is about something else now. */
   @Delete("delete from marker_outcome where marker = #{marker}")
