@@ -17,7 +17,6 @@ import { useInstances } from './instances/useInstances'
 import { useKeys } from './keys/useKeys'
 import { onLive } from './live/useLive'
 import { seriesHere, useWork } from './work/useWork'
-import { useShownMoment } from './window/useShownMoment'
 import FocusTip from './tips/FocusTip.vue'
 import ShelfList from './shelf/ShelfList.vue'
 import { usePicked } from './window/usePicked'
@@ -41,13 +40,12 @@ const form = ref<{ id?: number }>()
 const help = ref(false)
 const bench = ref<HTMLElement>()
 const marker = ref<{ id?: number; at?: number }>()
-const work = useWork()
-const { at: shown } = useShownMoment()
+const { work, show } = useWork()
 
 /** How the value under the focus, else under the pointer, came about. */
 function showWork() {
   const series = seriesHere()
-  if (series) work.value = { series, at: shown.value && Math.round(shown.value) }
+  if (series) show(series)
   return series !== undefined
 }
 

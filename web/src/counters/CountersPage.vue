@@ -31,7 +31,7 @@ const { isMarked, mark } = useMarked()
 const instance = computed(() => instances.value.find((i) => i.id === picked.value[0]))
 const all = computed(() => of(picked.value[0] ?? 0))
 
-const work = useWork()
+const { show } = useWork()
 const words = ref('')
 const counts = useInAddress('counts')
 const unit = useInAddress('unit')
@@ -228,7 +228,7 @@ function readWith(counter: string) {
               class="link"
               type="button"
               title="how its value is made: key w"
-              @click="work = { series: s.id }"
+              @click="show(s.id)"
             >
               how
             </button>

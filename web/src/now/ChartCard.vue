@@ -67,7 +67,7 @@ const emit = defineEmits<{
 const moment = useMoment()
 const pinned = usePinned()
 const clicked = useClicked()
-const work = useWork()
+const { show } = useWork()
 const table = useTable()
 const now = useClock()
 const band = useBand()
@@ -186,12 +186,7 @@ const severity = computed(() => severityOf(props.series, told.value.value))
       </span>
       <span v-if="told.when" class="when">at {{ clockWithSeconds(told.when) }}</span>
       <span v-if="!big" class="tools">
-        <button
-          class="link"
-          type="button"
-          title="how it is made: key w"
-          @click="work = { series: series.id }"
-        >
+        <button class="link" type="button" title="how it is made: key w" @click="show(series.id)">
           how
         </button>
         <button class="link" type="button" @click="emit('edit')">limit</button>
@@ -244,7 +239,7 @@ const severity = computed(() => severityOf(props.series, told.value.value))
       </template>
       <dt>Made</dt>
       <dd>
-        <button class="link" type="button" @click="work = { series: series.id }">
+        <button class="link" type="button" @click="show(series.id)">
           how this value is made <span class="key">w</span>
         </button>
       </dd>

@@ -1,8 +1,19 @@
 import { createGlobalState } from '@vueuse/core'
 import { ref } from 'vue'
+import { useShownMoment } from '@/window/useShownMoment'
 
-/** The value whose making is being looked at: of a series, at a moment of the past or now. */
-export const useWork = createGlobalState(() => ref<{ series: number; at?: number }>())
+const useOpened = createGlobalState(() => ref<{ series: number; at?: number }>())
+
+/**
+ * The value whose making is being looked at. It is shown as of the moment that is looked at, so that
+ * it is the number that stands beside it; without `at`: now.
+ */
+export function useWork() {
+  const work = useOpened()
+  const { at } = useShownMoment()
+  const show = (series: number) => (work.value = { series, at: at.value && Math.round(at.value) })
+  return { work, show }
+}
 
 /** The series of what has the focus, else of what lies under the pointer. */
 export function seriesHere(): number | undefined {

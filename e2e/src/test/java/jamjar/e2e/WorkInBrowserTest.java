@@ -176,6 +176,11 @@ class WorkInBrowserTest {
     assertThat(panel).containsText(Pattern.compile("= [0-9.,]+ /s"));
     page.keyboard().press("Escape");
     assertThat(panel).isHidden();
+    // by hand as by key: the number that is looked at, not the one of now
+    card.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("how")).click();
+    assertThat(panel).containsText("of the past what it grew by is kept");
+    page.keyboard().press("Escape");
+    assertThat(panel).isHidden();
     // without a mouse over it and without a focus on it there is nothing to show
     page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1)).click();
     page.keyboard().press("w");
