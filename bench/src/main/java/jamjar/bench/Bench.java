@@ -29,6 +29,7 @@ public final class Bench {
     ALL.put("limits", LimitsBench::run);
     ALL.put("learn", LearnBench::run);
     ALL.put("leak", LeakBench::run);
+    ALL.put("calm", CalmBench::run);
     ALL.put("cost", CostBench::run);
     ALL.put("sessions", SessionsBench::run);
     ALL.put("statements", StatementsBench::run);
@@ -57,6 +58,7 @@ public final class Bench {
             history [N] [D]   six weeks of 200 instances brought in; what a server keeps that learns,
                               draws and ranks them (200 instances, 42 days)
             midnight          how long a write waits while days are packed and dropped and somebody reads
+            calm [SEED]       what leaves its normal where nothing happens, what incidents teach, who left first
             learn             what is normal of five weeks of a series, beside the same quantiles in SQL
             limits [KILLS]    judgements a second, an estate's judging, kill -9 while judging (20)
             cost [MINUTES]    processor time of the collector's session at the engine (5)

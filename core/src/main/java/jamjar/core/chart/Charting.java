@@ -136,6 +136,8 @@ public final class Charting {
           partShape,
           stepped.parts(),
           day,
+          from,
+          from + width * count,
           (s, above, below, covered) -> {
             if (!same) {
               long begin = theirs.from() + s * theirs.width();

@@ -72,16 +72,25 @@ final class Spans {
     void take(int s, double above, double below, double covered);
   }
 
-  /** The steps of a day of which all parts are there. */
+  /**
+   * The steps of a day of which all parts are there.
+   *
+   * @param from the first step whose end lies after that, epoch ms
+   * @param to up to the last one that begins before it
+   */
   static void steps(
       CounterDefinition counter,
       Shape partShape,
       List<List<Steps>> parts,
       int day,
+      long from,
+      long to,
       TakingStep taking) {
     Steps above = parts.get(0).get(day);
     boolean quotient = counter.shape() == Shape.QUOTIENT;
-    for (int s = 0; s < above.size(); s++) {
+    int first = (int) Math.max(0, Math.floorDiv(from - above.from(), above.width()));
+    long end = Math.min(above.size(), -Math.floorDiv(above.from() - to, above.width()));
+    for (int s = first; s < end; s++) {
       double covered = above.covered()[s];
       if (covered > 0) {
         double seconds = covered / MILLIS;
@@ -110,6 +119,8 @@ final class Spans {
         partShape,
         parts,
         day,
+        first.from(),
+        first.to(),
         (s, above, below, covered) -> {
           long from = first.from() + s * first.width();
           spans.add(

@@ -27,6 +27,14 @@ public record Steps(
     double[] least,
     double[] greatest) {
 
+  /** Steps of which the least and the greatest are not known. */
+  public static Steps ofMeans(
+      long from, long width, double[] covered, double[] amount, double[] beside) {
+    double[] none = new double[covered.length];
+    Arrays.fill(none, Double.NaN);
+    return new Steps(from, width, covered, amount, beside, none, none);
+  }
+
   public int size() {
     return covered.length;
   }

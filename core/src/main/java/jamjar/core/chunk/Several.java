@@ -25,8 +25,17 @@ final class Several {
    * @throws CorruptChunk when the bytes are not what was written
    */
   static double[][] read(byte[] bytes, int count, ValueReader reader) {
+    return read(bytes, count, count, reader);
+  }
+
+  /**
+   * As above, the first ones of them: the others are not opened.
+   *
+   * @param wanted how many
+   */
+  static double[][] read(byte[] bytes, int count, int wanted, ValueReader reader) {
     ByteBuffer in = ByteBuffer.wrap(bytes);
-    double[][] arrays = new double[count][];
+    double[][] arrays = new double[wanted][];
     for (int a = 0; a < count; a++) {
       if (in.remaining() < Integer.BYTES) {
         throw new CorruptChunk("it ends too early");
@@ -35,9 +44,13 @@ final class Several {
       if (length < 0 || length > in.remaining()) {
         throw new CorruptChunk("a part of " + length + " bytes where " + in.remaining() + " are");
       }
-      byte[] chunk = new byte[length];
-      in.get(chunk);
-      arrays[a] = reader.read(chunk);
+      if (a < wanted) {
+        byte[] chunk = new byte[length];
+        in.get(chunk);
+        arrays[a] = reader.read(chunk);
+      } else {
+        in.position(in.position() + length);
+      }
     }
     if (in.hasRemaining()) {
       throw new CorruptChunk(in.remaining() + " bytes too many");

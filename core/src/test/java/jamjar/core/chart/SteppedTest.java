@@ -7,6 +7,7 @@ import jamjar.core.Recipes;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Shape;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;
@@ -48,6 +49,37 @@ class SteppedTest {
   void steps_of_a_quarter_of_an_hour_do_for_a_window_of_days() {
     Samples samples = readings(10_000);
     same(Recipes.USED, Shape.LEVEL, samples, stepped(Shape.LEVEL, 15 * MINUTE, samples, 0));
+  }
+
+  @Test
+  void a_part_of_a_packed_day_is_that_part_of_all_of_it() {
+    Samples samples = readings(10_000);
+    Stepped stepped = stepped(Shape.LEVEL, MINUTE, samples, 0);
+    int all = (int) (END / MINUTE);
+    double[] whole = means(stepped, 0, MINUTE, all);
+    for (int round = 0; round < 200; round++) {
+      int first = random.nextInt(all - 1);
+      int count = 1 + random.nextInt(all - first);
+      assertThat(means(stepped, first * MINUTE, MINUTE, count))
+          .isEqualTo(Arrays.copyOfRange(whole, first, first + count));
+      // steps that are cut lie between their parts; what was read finer need not
+      int few = 1 + random.nextInt(40);
+      first = Math.min(first, (int) (2 * DAY / MINUTE) - few - 1);
+      long from = first * MINUTE + random.nextLong(MINUTE);
+      double[] cut = means(stepped, from, MINUTE, few);
+      for (int i = 0; i < few; i++) {
+        double one = whole[first + i];
+        double next = whole[first + i + 1];
+        // of a thin one something is known that is not told
+        if (!Double.isNaN(one) && !Double.isNaN(next)) {
+          assertThat(cut[i]).isBetween(Math.min(one, next) - 1e-9, Math.max(one, next) + 1e-9);
+        }
+      }
+    }
+  }
+
+  private static double[] means(Stepped stepped, long from, long width, int count) {
+    return Charting.steps(Recipes.USED, Shape.LEVEL, stepped, from, width, count);
   }
 
   private double sum(Stepped stepped, long from, long to) {

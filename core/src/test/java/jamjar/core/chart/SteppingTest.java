@@ -129,6 +129,12 @@ class SteppingTest {
     assertThat(back.beside()).isEqualTo(steps.beside());
     assertThat(back.least()).isEqualTo(steps.least());
     assertThat(back.greatest()).isEqualTo(steps.greatest());
+    Steps means = StepChunk.readMeans(bytes, 0, MINUTE, new ValueReader());
+    assertThat(means.covered()).isEqualTo(steps.covered());
+    assertThat(means.amount()).isEqualTo(steps.amount());
+    assertThat(means.beside()).isEqualTo(steps.beside());
+    assertThat(means.least()).hasSize(5).containsOnly(Double.NaN);
+    assertThat(means.greatest()).hasSize(5).containsOnly(Double.NaN);
     for (int i = 0; i < bytes.length; i++) {
       byte[] changed = bytes.clone();
       changed[i] ^= 4;
@@ -136,6 +142,8 @@ class SteppingTest {
           .isInstanceOf(CorruptChunk.class);
       byte[] cut = Arrays.copyOf(bytes, i);
       assertThatThrownBy(() -> StepChunk.read(cut, 0, MINUTE, new ValueReader()))
+          .isInstanceOf(CorruptChunk.class);
+      assertThatThrownBy(() -> StepChunk.readMeans(cut, 0, MINUTE, new ValueReader()))
           .isInstanceOf(CorruptChunk.class);
     }
   }

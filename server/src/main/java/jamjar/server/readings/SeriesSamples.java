@@ -181,7 +181,8 @@ public class SeriesSamples {
         to,
         Math.max(1, intervals.getMin()),
         MARGIN * Math.max(SELDOM, intervals.getMax()),
-        width);
+        width,
+        true);
   }
 
   /**
@@ -261,7 +262,7 @@ public class SeriesSamples {
     // as wide as what fits such steps
     long to = from + steps * width;
     reader.readApart(
-        window(instance, schedule, rows, from, to, 2.0 * width),
+        window(instance, schedule, rows, from, to, 2.0 * width).ofMeans(),
         rows.stream().map(parts::get).toList(),
         (i, stepped) -> {
           CounterDefinition counter = recipe.counters().get(rows.get(i).counter());

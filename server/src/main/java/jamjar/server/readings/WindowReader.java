@@ -62,8 +62,21 @@ final class WindowReader {
    * @param interval the shortest between two readings, ms
    * @param margin how far beyond the window readings may reach into it, ms
    * @param width how wide what is made of them is, ms
+   * @param extremes whether the least and the greatest of steps are wanted
    */
-  record Window(int instance, long from, long to, long interval, long margin, double width) {
+  record Window(
+      int instance,
+      long from,
+      long to,
+      long interval,
+      long margin,
+      double width,
+      boolean extremes) {
+    /** As this one, but that means will do. */
+    Window ofMeans() {
+      return new Window(instance, from, to, interval, margin, width, false);
+    }
+
     /** The widest steps that are fine enough, in minutes; 0 for none. */
     int minutes() {
       for (int minutes : new int[] {COARSEST, 15, 1}) {
@@ -197,7 +210,7 @@ final class WindowReader {
     int[] ids = groups.stream().flatMapToInt(IntStream::of).distinct().toArray();
     IntStream.of(ids).forEach(id -> days.put(id, new TreeMap<>()));
     if (minutes > 0) {
-      addDays(days, ids, minutes, window.from(), window.to());
+      addDays(days, ids, minutes, window, window.to());
     }
     if (minutes == COARSEST) {
       addFiner(days, window);
@@ -210,8 +223,8 @@ final class WindowReader {
             .orElse(Long.MAX_VALUE);
     if (window.from() < read) {
       // before that there is nothing finer any more
-      addDays(days, ids, 1, window.from(), Math.min(window.to(), read - 1));
-      addDays(days, ids, 15, window.from(), Math.min(window.to(), read - 1));
+      addDays(days, ids, 1, window, Math.min(window.to(), read - 1));
+      addDays(days, ids, 15, window, Math.min(window.to(), read - 1));
     }
     return days;
   }
@@ -234,16 +247,19 @@ final class WindowReader {
             .mapToInt(Map.Entry::getKey)
             .toArray();
     if (without.length > 0) {
-      addDays(days, without, 15, window.from(), window.to());
+      addDays(days, without, 15, window, window.to());
     }
   }
 
   private void addDays(
-      Map<Integer, Map<Long, Steps>> days, int[] ids, int minutes, long from, long to) {
-    store
-        .readings()
-        .steps(ids, minutes, Instant.ofEpochMilli(from), Instant.ofEpochMilli(to))
-        .forEach((id, theirs) -> theirs.forEach(day -> days.get(id).putIfAbsent(day.from(), day)));
+      Map<Integer, Map<Long, Steps>> days, int[] ids, int minutes, Window window, long end) {
+    Instant from = Instant.ofEpochMilli(window.from());
+    Instant to = Instant.ofEpochMilli(end);
+    Map<Integer, List<Steps>> found =
+        window.extremes()
+            ? store.readings().steps(ids, minutes, from, to)
+            : store.readings().means(ids, minutes, from, to);
+    found.forEach((id, theirs) -> theirs.forEach(day -> days.get(id).putIfAbsent(day.from(), day)));
   }
 
   /** The days that all parts have in steps. */

@@ -9,6 +9,7 @@ import jamjar.core.statement.StatementKey;
 import jamjar.store.Store;
 import jamjar.store.readings.StoredReading;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -151,7 +152,14 @@ public record Calibration(
   }
 
   public static Calibration read(Path file) throws IOException {
-    Kept kept = JSON.readValue(Files.readString(file), new TypeReference<Kept>() {});
+    try (InputStream in = Files.newInputStream(file)) {
+      return read(in);
+    }
+  }
+
+  /** One that was kept. */
+  public static Calibration read(InputStream in) {
+    Kept kept = JSON.readValue(in, new TypeReference<Kept>() {});
     Map<SeriesKey, Usual> series = new HashMap<>();
     kept.series()
         .forEach(

@@ -25,6 +25,9 @@ public final class EngineStory {
   /** Of the last fourteen nights the fare reload overran in these. */
   private static final List<Integer> OVERRUN_NIGHTS = List.of(1, 2, 4, 5, 7, 9, 10, 12, 13);
 
+  /** What never happens, happens then. */
+  private static final Instant NEVER = Instant.parse("9999-01-01T00:00:00Z");
+
   private static final Duration BLOCKED = Duration.ofMinutes(42);
   private static final int MOST_WAITING = 9;
   private static final double SLOWER = 1.8;
@@ -48,17 +51,22 @@ public final class EngineStory {
   public record Mark(String title, String note, String instance, Instant at) {}
 
   /**
+   * @param story the one of the servers; nothing ever happens where nothing does to those
    * @param end when the demo was opened first
    */
   public EngineStory(Story story, Instant end) {
     this.story = story;
     this.end = end;
-    this.reload = Story.daysAgo(end, 16, LocalTime.of(2, 10));
-    this.dropped = Story.daysAgo(end, 9, LocalTime.of(10, 20));
-    this.back = Story.daysAgo(end, 7, LocalTime.of(15, 40));
-    this.idle = Story.daysAgo(end, 8, LocalTime.of(13, 5));
-    this.deadlock = Story.daysAgo(end, 2, LocalTime.of(21, 0));
-    this.slower = Story.daysAgo(end, 0, LocalTime.of(6, 0));
+    this.reload = ago(16, LocalTime.of(2, 10));
+    this.dropped = ago(9, LocalTime.of(10, 20));
+    this.back = ago(7, LocalTime.of(15, 40));
+    this.idle = ago(8, LocalTime.of(13, 5));
+    this.deadlock = ago(2, LocalTime.of(21, 0));
+    this.slower = ago(0, LocalTime.of(6, 0));
+  }
+
+  private Instant ago(int days, LocalTime time) {
+    return story == Story.NONE ? NEVER : Story.daysAgo(end, days, time);
   }
 
   public List<Mark> marks() {
@@ -123,7 +131,7 @@ public final class EngineStory {
 
   /** For how long the fare reload has been blocking others, in s; 0 when it does not. */
   double blocked(String engine, Instant at) {
-    if (!engine.equals(WRITER)) {
+    if (!engine.equals(WRITER) || story == Story.NONE) {
       return 0;
     }
     if (holds(reload, reload.plus(BLOCKED), at)) {

@@ -9,6 +9,7 @@ import jamjar.store.mapping.LabelsHandler;
 import jamjar.store.series.SeriesMapper;
 import jamjar.store.series.SeriesRow;
 import jamjar.store.steps.StepMapper;
+import jamjar.store.steps.StepRow;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
@@ -361,7 +362,12 @@ public final class ReadingStore {
    * @param minutes the width of a step: 1 or 15
    */
   public Map<Integer, List<Steps>> steps(int[] series, int minutes, Instant from, Instant to) {
-    return asked.steps(series, minutes, from, to);
+    return asked.steps(series, minutes, from, to, StepRow::steps);
+  }
+
+  /** As above, without the least and the greatest of each step. */
+  public Map<Integer, List<Steps>> means(int[] series, int minutes, Instant from, Instant to) {
+    return asked.steps(series, minutes, from, to, StepRow::means);
   }
 
   /** Whole readings of an instance over a window, both ends inclusive. */

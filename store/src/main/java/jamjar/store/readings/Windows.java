@@ -15,6 +15,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.BiFunction;
 import java.util.stream.IntStream;
 import org.apache.ibatis.session.SqlSession;
 import org.apache.ibatis.session.SqlSessionFactory;
@@ -62,8 +63,17 @@ final class Windows {
     return columns.stream().map(Columns::samples).toList();
   }
 
-  /** Per series its days in steps of so many minutes that touch a window, in order of time. */
-  Map<Integer, List<Steps>> steps(int[] series, int minutes, Instant from, Instant to) {
+  /**
+   * Per series its days in steps of so many minutes that touch a window, in order of time.
+   *
+   * @param opening how much of each is wanted
+   */
+  Map<Integer, List<Steps>> steps(
+      int[] series,
+      int minutes,
+      Instant from,
+      Instant to,
+      BiFunction<StepRow, ValueReader, Steps> opening) {
     Map<Integer, Map<Long, Steps>> found = new HashMap<>();
     ValueReader reader = new ValueReader();
     Instant first = from.truncatedTo(ChronoUnit.DAYS);
@@ -72,7 +82,7 @@ final class Windows {
           session
               .getMapper(StepMapper.class)
               .touching(series, minutes, Months.begin(from), first, to)) {
-        Steps whole = row.steps(reader);
+        Steps whole = opening.apply(row, reader);
         Map<Long, Steps> days = found.computeIfAbsent(row.series(), id -> new TreeMap<>());
         if (whole.to() - whole.from() <= Months.DAY) {
           // a day that is there by itself was made later than its month

@@ -22,8 +22,21 @@ public record StepRow(int series, int source, int minutes, Instant fromAt, byte[
    * @throws IllegalStateException when they are not what was written
    */
   public Steps steps(ValueReader reader) {
+    return opened(StepChunk::read, reader);
+  }
+
+  /** As above, without the least and the greatest of each. */
+  public Steps means(ValueReader reader) {
+    return opened(StepChunk::readMeans, reader);
+  }
+
+  private interface Opening {
+    Steps read(byte[] bytes, long from, long width, ValueReader reader);
+  }
+
+  private Steps opened(Opening opening, ValueReader reader) {
     try {
-      return StepChunk.read(body, fromAt.toEpochMilli(), minutes * MINUTE, reader);
+      return opening.read(body, fromAt.toEpochMilli(), minutes * MINUTE, reader);
     } catch (CorruptChunk e) {
       throw new IllegalStateException(
           "The steps of series " + series + " from " + fromAt + " can't be read: " + e.getMessage(),
