@@ -11,6 +11,7 @@ import type {
   EstateProgress,
   EstateResult,
   EarlierHolders,
+  Recurs,
   EngineLog,
   EstateText,
   Executions,
@@ -201,6 +202,8 @@ export const api = {
   ) => ask<EarlierHolders>(`/api/instances/${id}/locks/earlier?${query(asked)}`, signal),
   busy: (id: number, by: string, from: number, to: number, steps: number, signal?: AbortSignal) =>
     ask<Busy>(`/api/instances/${id}/busy?${query({ by, from, to, steps })}`, signal),
+  recurs: (series: number, at: number, signal?: AbortSignal) =>
+    ask<Recurs>(`/api/series/${series}/recurs?${query({ at })}`, signal),
   forecast: (series: number, capacity: number | undefined, signal?: AbortSignal) =>
     ask<Forecast>(`/api/series/${series}/forecast?${query({ capacity })}`, signal),
   work: (series: number, at: number | undefined, signal?: AbortSignal) =>

@@ -484,6 +484,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/series/{id}/recurs': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['recurs']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/series/{id}/forecast': {
     parameters: {
       query?: never
@@ -1704,6 +1720,17 @@ export interface components {
       byHand: string
       sumOf: components['schemas']['WorkPart'][]
     }
+    Recurs: {
+      /** Format: int32 */
+      looked: number
+      days: components['schemas']['RecursDay'][]
+    }
+    RecursDay: {
+      /** Format: int64 */
+      at: number
+      /** Format: double */
+      greatest: number
+    }
     Forecast: {
       verdict: string
       /** Format: double */
@@ -2056,6 +2083,7 @@ export interface components {
       /** Format: int32 */
       interval: number
       worse: string
+      trouble: boolean
       /** Format: double */
       goodEnd: number
       /** Format: double */
@@ -3573,6 +3601,30 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Work']
+        }
+      }
+    }
+  }
+  recurs: {
+    parameters: {
+      query: {
+        at: number
+      }
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Recurs']
         }
       }
     }

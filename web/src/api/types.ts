@@ -75,6 +75,7 @@ export type PoolCheck = Schemas['PoolCheck']
 export type Threads = Schemas['Threads']
 export type ThreadsTaken = Schemas['ThreadsTaken']
 export type EarlierHolders = Schemas['EarlierHolders']
+export type Recurs = Schemas['Recurs']
 export type Busy = Schemas['Busy']
 export type Locks = Omit<Schemas['Locks'], 'roots'> & { roots: LockRoot[] }
 export type LockRoot = Maybe<Schemas['LockRoot'], 'session'>

@@ -138,8 +138,12 @@ const openAt = (at: number, until: number) => {
             <p>
               <strong>The week as learned</strong>
               <span class="soft">
-                nine tenths of what was seen at a quarter-hour lie in its band ·
-                {{ week.zone }}
+                {{
+                  series.trouble
+                    ? 'good at zero only: nothing else is normal, however often it comes back'
+                    : 'nine tenths of what was seen at a quarter-hour lie in its band'
+                }}
+                · {{ week.zone }}
               </span>
             </p>
             <strong v-if="isNow && series.value !== null" class="value"

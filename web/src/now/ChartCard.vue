@@ -12,6 +12,7 @@ import { linesOf, limitOf, severityOf } from '@/limits/limits'
 import { useMarkers } from '@/markers/useMarkers'
 import { labelsOf } from '@/series/labels'
 import { limitInWords, normalInWords } from '@/series/told'
+import RecursBefore from '@/series/RecursBefore.vue'
 import ToldValue from '@/series/ToldValue.vue'
 import { clockWithSeconds, number, plain } from '@/text/format'
 import { useClock } from '@/window/useClock'
@@ -176,6 +177,11 @@ const severity = computed(() => severityOf(props.series, told.value.value))
         "
         >{{ normal }}</span
       >
+      <RecursBefore
+        v-if="series.trouble && (big || (told.value ?? 0) > 0)"
+        :series="series.id"
+        :unit="series.unit"
+      />
       <span class="ends">
         <template v-if="lines.length"
           >limit {{ limit?.condition === 'below' ? 'below ' : ''

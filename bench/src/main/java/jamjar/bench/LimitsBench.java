@@ -234,6 +234,7 @@ final class LimitsBench {
         1,
         0,
         Worse.UP,
+        false,
         "",
         "",
         List.of(),

@@ -78,6 +78,7 @@ final class StoreBench {
           1,
           0,
           Worse.UP,
+          false,
           "",
           "",
           List.of(),

@@ -34,8 +34,8 @@ public final class Recipes {
 
   public static CounterDefinition counter(String key, Shape shape, String subject, boolean summed) {
     return new CounterDefinition(
-        key, key, "g", "", shape, subject, summed, 0, 1, 0, Worse.UP, "", "", List.of(), List.of(),
-        "", List.of(), 1, 20);
+        key, key, "g", "", shape, subject, summed, 0, 1, 0, Worse.UP, false, "", "", List.of(),
+        List.of(), "", List.of(), 1, 20);
   }
 
   private static CounterDefinition quotient(
@@ -52,6 +52,7 @@ public final class Recipes {
         1,
         0,
         Worse.UP,
+        false,
         "",
         "",
         List.of(),

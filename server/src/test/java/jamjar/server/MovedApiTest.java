@@ -9,6 +9,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -19,6 +20,7 @@ class MovedApiTest {
   private static final SeriesKey SESSIONS = SeriesKey.of("sessions.total");
   private static final SeriesKey ACTIVE = SeriesKey.of("sessions.active");
   private static final SeriesKey IDLE = SeriesKey.of("sessions.idle");
+  private static final SeriesKey WAITING = SeriesKey.of("sessions.waiting_lock");
   private static final Instant NOON =
       Instant.now().truncatedTo(ChronoUnit.DAYS).minus(2, ChronoUnit.DAYS).plusSeconds(43_200);
 
@@ -34,7 +36,9 @@ class MovedApiTest {
     NormalsService normals = server.bean(NormalsService.class);
     for (int id : new int[] {engine, other}) {
       Minutely.bring(
-          server, 28, at -> Minutely.at(id, at, List.of(SESSIONS, ACTIVE, IDLE), values(id, at)));
+          server,
+          28,
+          at -> Minutely.at(id, at, List.of(SESSIONS, ACTIVE, IDLE, WAITING), values(id, at)));
       normals.beginSoon(id);
       normals.learnNow(id);
     }
@@ -46,7 +50,20 @@ class MovedApiTest {
     // whole quarter-hours, so that normal has learned nothing of them
     boolean first = id == engine && minute >= 0 && minute < 30;
     boolean later = id == other && minute >= 15 && minute < 30;
-    return new double[] {100 + usual + (first ? 60 : 0), 10 + usual + (later ? 90 : 0), 40 + usual};
+    return new double[] {
+      100 + usual + (first ? 60 : 0),
+      10 + usual + (later ? 90 : 0),
+      40 + usual,
+      id == engine && isNight(at) ? 9 : 0
+    };
+  }
+
+  /** Three nights of four, for half an hour. */
+  private static boolean isNight(Instant at) {
+    long minute = Duration.between(NOON, at).toMinutes() + 12 * 60;
+    return Math.floorMod(minute, 1440) >= 130
+        && Math.floorMod(minute, 1440) < 160
+        && Math.floorMod(Math.floorDiv(minute, 1440), 4) != 3;
   }
 
   @AfterAll
@@ -66,7 +83,7 @@ class MovedApiTest {
   @Test
   void the_farthest_is_told_first_or_who_left_first() throws Exception {
     JsonNode far = moved("");
-    assertThat(far.get("looked").asInt()).isEqualTo(6);
+    assertThat(far.get("looked").asInt()).isEqualTo(8);
     assertThat(far.get("moved").asInt()).isEqualTo(2);
     JsonNode active = far.get("rows").get(0);
     assertThat(active.get("counter").asString()).isEqualTo("sessions.active");
@@ -79,6 +96,45 @@ class MovedApiTest {
     JsonNode first = moved("&order=first").get("rows").get(0);
     assertThat(first.get("counter").asString()).isEqualTo("sessions.total");
     assertThat(first.get("since").asLong()).isEqualTo(NOON.toEpochMilli());
+  }
+
+  @Test
+  void what_is_good_at_zero_only_never_becomes_calm_by_coming_back() throws Exception {
+    Instant night = NOON.minusSeconds(43_200).plusSeconds(145 * 60);
+    JsonNode rows =
+        server
+            .get(
+                "/api/moved?from="
+                    + night.minusSeconds(1_800).toEpochMilli()
+                    + "&to="
+                    + night.plusSeconds(1_800).toEpochMilli())
+            .get("rows");
+    assertThat(rows).hasSize(1);
+    JsonNode waiting = rows.get(0);
+    assertThat(waiting.get("counter").asString()).isEqualTo("sessions.waiting_lock");
+    assertThat(waiting.get("normalHigh").asDouble()).isZero();
+    // one that waits matters
+    assertThat(waiting.get("distance").asDouble()).isEqualTo(9);
+    String path = "/api/series/" + waiting.get("series").asInt() + "/recurs?at=";
+    JsonNode recurs = server.get(path + night.toEpochMilli());
+    assertThat(recurs.get("looked").asInt()).isEqualTo(14);
+    // three of four
+    assertThat(recurs.get("days")).hasSize(nights(night));
+    assertThat(recurs.get("days").get(0).get("greatest").asDouble()).isEqualTo(9);
+    JsonNode noon = server.get(path + NOON.toEpochMilli());
+    assertThat(noon.get("looked").asInt()).isEqualTo(14);
+    assertThat(noon.get("days")).isEmpty();
+    // before anything was read
+    JsonNode before = server.get(path + NOON.minus(Duration.ofDays(90)).toEpochMilli());
+    assertThat(before.get("looked").asInt()).isZero();
+    assertThat(server.get("/api/series/999999/recurs?at=0").get("status").asInt()).isEqualTo(404);
+  }
+
+  private static int nights(Instant night) {
+    return (int)
+        IntStream.rangeClosed(1, 14)
+            .filter(day -> isNight(night.minus(Duration.ofDays(day))))
+            .count();
   }
 
   @Test

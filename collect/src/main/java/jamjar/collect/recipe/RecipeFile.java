@@ -294,6 +294,7 @@ public final class RecipeFile {
         "matters",
         "goodEnd",
         "worse",
+        "trouble",
         "meaning",
         "suggests",
         "questions",
@@ -315,6 +316,10 @@ public final class RecipeFile {
           .at("shape")
           .fault("a quotient, and only a quotient, names its numerator and denominators");
       return;
+    }
+    Worse worse = place.at("worse").word(Worse.class);
+    if (place.at("trouble").flag() && worse != Worse.UP) {
+      place.at("trouble").fault("what is good at zero only gets worse when it goes up");
     }
     if (places.put(name, place) != null) {
       place.at("key").fault("counter " + name + " stands there twice");
@@ -338,7 +343,8 @@ public final class RecipeFile {
             place.at("resolution").number(0),
             place.at("matters").number(0),
             place.at("goodEnd").number(0),
-            place.at("worse").word(Worse.class),
+            worse,
+            place.at("trouble").flag(),
             place.at("meaning").needed(),
             place.at("suggests").text(),
             place.at("questions").texts(),

@@ -142,6 +142,29 @@ class RecipeFileTest {
   }
 
   @Test
+  void what_is_good_at_zero_only_gets_worse_upwards() {
+    String text =
+        """
+        kind: x
+        name: X
+        paces: {fast: 10}
+        groups: {a: fast}
+        counters:
+          - {key: one, title: One, group: a, shape: level, worse: %s, trouble: true, meaning: One.}
+        """;
+    assertThat(read(text.formatted("up")).recipe().counters().get("one").trouble()).isTrue();
+    assertThatThrownBy(() -> read(text.formatted("down")))
+        .hasMessage(
+            "own.yaml, line 6, counters[0].trouble: what is good at zero only gets worse when it"
+                + " goes up");
+    assertThat(RecipeFile.shipped("postgresql").recipe().counters().values())
+        .filteredOn(CounterDefinition::trouble)
+        .extracting(CounterDefinition::key)
+        .contains("deadlocks", "sessions.waiting_lock")
+        .doesNotContain("sessions.active");
+  }
+
+  @Test
   void all_faults_are_told_at_once_each_with_line_and_field() {
     RecipeFaulty faulty =
         catchThrowableOfType(

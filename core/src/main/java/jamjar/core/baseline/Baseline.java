@@ -61,6 +61,24 @@ public final class Baseline {
   }
 
   /**
+   * What is normal of what is good at zero only: zero, wherever anything was learned. What comes
+   * back each night would be normal else.
+   */
+  public static Baseline ofTrouble(Timeline timeline, double[] values, double matters) {
+    return of(zero(learn(timeline, values, matters).slots));
+  }
+
+  private static Normal[] zero(Normal[] slots) {
+    return Arrays.stream(slots).map(Normal::zero).toArray(Normal[]::new);
+  }
+
+  /** As {@link #learnDay}, of what is good at zero only. */
+  public static Optional<Normal[]> learnDayOfTrouble(
+      Timeline.Weekday day, double[] values, double matters) {
+    return learnDay(day, values, matters).map(Baseline::zero);
+  }
+
+  /**
    * Learns one day of the week anew: what {@link #learn} would find for it.
    *
    * @param day the minutes of that day of the week, see {@link Timeline#of}

@@ -18,6 +18,11 @@ public record Normal(
   /** The least spread, as a share of the median. */
   private static final double LEAST_SHARE = 0.02;
 
+  /** As of what is good at zero only: learned as well as this one, and nothing else is normal. */
+  Normal zero() {
+    return known() ? new Normal(0, 0, 0, 0, 0, steps, basis) : this;
+  }
+
   public boolean known() {
     return basis != Basis.NONE;
   }

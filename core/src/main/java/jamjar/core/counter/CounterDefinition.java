@@ -19,6 +19,8 @@ import java.util.stream.Stream;
  * @param matters the smallest difference that matters to a person, in the unit as shown
  * @param goodEnd the value at the good end of the scale, in the unit as shown
  * @param worse the direction in which it gets worse
+ * @param trouble whether it is good at zero only: however often it comes back, nothing above zero
+ *     is normal
  * @param meaning one sentence
  * @param suggests what its values suggest
  * @param questions the plain questions it answers
@@ -40,6 +42,7 @@ public record CounterDefinition(
     double matters,
     double goodEnd,
     Worse worse,
+    boolean trouble,
     String meaning,
     String suggests,
     List<String> questions,

@@ -15,6 +15,7 @@ public final class SeriesKey implements Comparable<SeriesKey> {
 
   private final String counter;
   private final SortedMap<String, String> labels;
+  private final int hashOfLabels;
   private final int hash;
 
   /**
@@ -22,14 +23,21 @@ public final class SeriesKey implements Comparable<SeriesKey> {
    * @param labels label names and values; empty when the counter has none
    */
   public SeriesKey(String counter, Map<String, String> labels) {
+    this(
+        counter,
+        labels.isEmpty() ? NONE : Collections.unmodifiableSortedMap(new TreeMap<>(labels)),
+        labels.hashCode());
+  }
+
+  private SeriesKey(String counter, SortedMap<String, String> labels, int hashOfLabels) {
     this.counter = counter;
-    this.labels =
-        labels.isEmpty() ? NONE : Collections.unmodifiableSortedMap(new TreeMap<>(labels));
-    this.hash = counter.hashCode() * 31 + this.labels.hashCode();
+    this.labels = labels;
+    this.hashOfLabels = hashOfLabels;
+    this.hash = counter.hashCode() * 31 + hashOfLabels;
   }
 
   public static SeriesKey of(String counter) {
-    return new SeriesKey(counter, NONE);
+    return new SeriesKey(counter, NONE, 0);
   }
 
   public static SeriesKey of(String counter, String subject, String label) {
@@ -37,7 +45,7 @@ public final class SeriesKey implements Comparable<SeriesKey> {
   }
 
   public SeriesKey withCounter(String other) {
-    return new SeriesKey(other, labels);
+    return new SeriesKey(other, labels, hashOfLabels);
   }
 
   public String counter() {
@@ -55,7 +63,7 @@ public final class SeriesKey implements Comparable<SeriesKey> {
         || (other instanceof SeriesKey key
             && key.hash == hash
             && key.counter.equals(counter)
-            && key.labels.equals(labels));
+            && (key.labels == labels || key.labels.equals(labels)));
   }
 
   @Override

@@ -123,6 +123,33 @@ class BaselineTest {
   }
 
   @Test
+  void of_what_is_good_at_zero_only_nothing_else_is_normal_however_often_it_comes_back() {
+    ZoneId zone = ZoneId.of("Europe/Oslo");
+    long start = LocalDateTime.parse("2026-10-26T00:00").atZone(zone).toInstant().toEpochMilli();
+    Timeline timeline = new Timeline(start, 5 * WEEK, zone, Set.of(), List.of());
+    double[] values = new double[5 * WEEK];
+    // each night from 02:00 on nine wait for half an hour
+    for (int i = 0; i < values.length; i++) {
+      values[i] = i % 1440 >= 120 && i % 1440 < 150 ? 9 : 0;
+    }
+    int night = 8;
+    assertThat(Baseline.learn(timeline, values, 1).at(night).p50()).isEqualTo(9);
+    Normal trouble = Baseline.ofTrouble(timeline, values, 1).at(night);
+    assertThat(trouble).isEqualTo(new Normal(0, 0, 0, 0, 0, trouble.steps(), Basis.SLOT));
+    assertThat(trouble.distance(9, 1, 0)).isEqualTo(9);
+    Timeline.Weekday tuesday = timeline.of(1);
+    double[] theirs =
+        tuesday.stretches().stream()
+            .flatMapToDouble(s -> Arrays.stream(values, s.first(), s.first() + s.count()))
+            .toArray();
+    assertThat(Baseline.learnDayOfTrouble(tuesday, theirs, 1).orElseThrow())
+        .containsOnly(trouble, Baseline.ofTrouble(timeline, values, 1).at(96));
+    // where nothing was learned nothing is known
+    Timeline none = new Timeline(start, 30, zone, Set.of(), List.of());
+    assertThat(Baseline.ofTrouble(none, new double[30], 1).at(0)).isEqualTo(Normal.NONE);
+  }
+
+  @Test
   void walks_down_the_ladder_until_there_is_enough() {
     // Monday 5 October, 00:00 local
     assertThat(basis(59, 0)).isEqualTo(Basis.NONE);

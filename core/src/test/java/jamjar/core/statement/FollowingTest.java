@@ -138,6 +138,7 @@ class FollowingTest {
         1,
         0,
         Worse.UP,
+        false,
         "",
         "",
         List.of(),

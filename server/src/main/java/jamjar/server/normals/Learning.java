@@ -1,6 +1,7 @@
 package jamjar.server.normals;
 
 import jamjar.core.baseline.Baseline;
+import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import jamjar.core.baseline.Timeline.LeftOut;
 import jamjar.core.counter.CounterDefinition;
@@ -23,6 +24,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
@@ -70,7 +72,7 @@ class Learning {
                     timeline.from(),
                     timeline.minutes(),
                     (series, counter, values) -> {
-                      Baseline baseline = Baseline.learn(timeline, values, counter.matters());
+                      Baseline baseline = learned(counter, timeline, values);
                       keeping.accept(baseline, series.id());
                       near.add(series.id(), baseline);
                     }));
@@ -131,8 +133,7 @@ class Learning {
                   timeline.from(),
                   timeline.minutes(),
                   (series, counter, values) ->
-                      keeping.accept(
-                          Baseline.learn(timeline, values, counter.matters()), series.id()));
+                      keeping.accept(learned(counter, timeline, values), series.id()));
             });
     LOG.info(
         "event=learned-days instance={} days={} series={} whole={} took_ms={}",
@@ -182,7 +183,7 @@ class Learning {
       }
       values.forEach(
           (series, all) ->
-              Baseline.learnDay(day, all, counters.get(series).matters())
+              learned(counters.get(series), day, all)
                   .ifPresentOrElse(
                       slots -> keeping.day(slots, day.number(), series), () -> whole.add(series)));
     }
@@ -203,8 +204,20 @@ class Learning {
                     from,
                     minutes,
                     (series, counter, values) ->
-                        keeping.accept(
-                            Baseline.learn(timeline, values, counter.matters()), series.id())));
+                        keeping.accept(learned(counter, timeline, values), series.id())));
+  }
+
+  private static Baseline learned(CounterDefinition counter, Timeline timeline, double[] values) {
+    return counter.trouble()
+        ? Baseline.ofTrouble(timeline, values, counter.matters())
+        : Baseline.learn(timeline, values, counter.matters());
+  }
+
+  private static Optional<Normal[]> learned(
+      CounterDefinition counter, Timeline.Weekday day, double[] values) {
+    return counter.trouble()
+        ? Baseline.learnDayOfTrouble(day, values, counter.matters())
+        : Baseline.learnDay(day, values, counter.matters());
   }
 
   /** What can be learned from: the last five weeks, up to the minute. */

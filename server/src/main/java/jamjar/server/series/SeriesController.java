@@ -144,6 +144,7 @@ class SeriesController {
         first,
         interval,
         counter.worse().name().toLowerCase(Locale.ROOT),
+        counter.trouble(),
         counter.goodEnd(),
         counter.matters(),
         counter.meaning(),

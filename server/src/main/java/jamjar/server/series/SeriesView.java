@@ -36,6 +36,7 @@ public record SeriesView(
     int first,
     int interval,
     String worse,
+    boolean trouble,
     double goodEnd,
     double matters,
     String meaning,

@@ -48,6 +48,7 @@ class JudgedStoreTest {
           1,
           0,
           Worse.UP,
+          false,
           "",
           "",
           List.of(),

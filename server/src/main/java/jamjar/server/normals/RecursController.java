@@ -1,0 +1,63 @@
+package jamjar.server.normals;
+
+import jamjar.core.chart.Summary;
+import jamjar.server.problems.Times;
+import jamjar.server.readings.SeriesSamples;
+import jamjar.server.readings.Subjects;
+import jamjar.server.readings.Subjects.Subject;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Whether what is good at zero only comes back at its hour: of that, no normal tells. */
+@RestController
+@RequestMapping(path = "/api/series/{id}/recurs", produces = "application/json")
+class RecursController {
+  private static final int DAYS = 14;
+  private static final Duration AROUND = Duration.ofMinutes(30);
+
+  private final Subjects subjects;
+  private final SeriesSamples samples;
+
+  RecursController(Subjects subjects, SeriesSamples samples) {
+    this.subjects = subjects;
+    this.samples = samples;
+  }
+
+  /**
+   * @param at epoch ms: half an hour before and after it is looked at on each of 14 days before, in
+   *     the instance's zone
+   */
+  @GetMapping
+  RecursView recurs(@PathVariable int id, @RequestParam long at) {
+    Subject of = subjects.of(id);
+    ZonedDateTime then = Times.of("at", at).atZone(of.zone());
+    int looked = 0;
+    List<RecursView.Day> days = new ArrayList<>();
+    for (int day = 1; day <= DAYS; day++) {
+      // by the local clock: a night's work begins at its hour in summer and in winter
+      Instant middle = then.minusDays(day).toInstant();
+      Summary hour =
+          samples
+              .summaries(
+                  of.instance().id(),
+                  List.of(of.series()),
+                  of.counter(),
+                  middle.minus(AROUND).toEpochMilli(),
+                  middle.plus(AROUND).toEpochMilli())
+              .get(0);
+      looked += Double.isNaN(hour.mean()) ? 0 : 1;
+      if (hour.max() > 0) {
+        days.add(new RecursView.Day(middle.toEpochMilli(), hour.max()));
+      }
+    }
+    return new RecursView(looked, days);
+  }
+}

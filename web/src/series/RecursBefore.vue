@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
+import { momentInWords, plain } from '@/text/format'
+import { useClock } from '@/window/useClock'
+import { useShownMoment } from '@/window/useShownMoment'
+import { recursInWords } from './recurs'
+
+/** Of what is good at zero only: on how many of the days before it came back about this hour. */
+const props = defineProps<{ series: number; unit: string }>()
+const QUARTER = 15 * 60_000
+const now = useClock()
+const { rests } = useShownMoment()
+// the same hour is the same question
+const at = computed(() => Math.floor((rests.value ?? now.value) / QUARTER) * QUARTER)
+const { answer } = useAnswer(
+  () => `${props.series} ${at.value}`,
+  (_, signal) => api.recurs(props.series, at.value, signal),
+)
+const words = computed(() => (answer.value ? recursInWords(answer.value, at.value) : ''))
+const days = computed(() =>
+  (answer.value?.days ?? [])
+    .map((day) => `${momentInWords(day.at, now.value)}: ${plain(day.greatest, props.unit)} at most`)
+    .join('\n'),
+)
+</script>
+
+<template>
+  <span v-if="words" class="ends recurs" :title="days">{{ words }}</span>
+</template>
+
+<style scoped>
+.recurs {
+  color: var(--ink);
+}
+</style>
