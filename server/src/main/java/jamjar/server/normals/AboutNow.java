@@ -37,7 +37,7 @@ final class AboutNow {
     this.holidays = holidays;
     this.first = Math.floorDiv(now, QUARTER) - BEFORE;
     for (int i = 0; i < slots.length; i++) {
-      slots[i] = Timeline.slotOf((first + i) * QUARTER, zone, holidays);
+      slots[i] = slot((first + i) * QUARTER);
     }
   }
 
@@ -45,8 +45,9 @@ final class AboutNow {
     return zone;
   }
 
-  Set<LocalDate> holidays() {
-    return holidays;
+  /** The slot of its week that a moment, epoch ms, lies in. */
+  int slot(long at) {
+    return Timeline.slotOf(at, zone, holidays);
   }
 
   void add(int series, Baseline baseline) {

@@ -28,6 +28,7 @@ import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.LongFunction;
+import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -114,7 +115,7 @@ public class NormalsService {
     near(instance)
         .ifPresent(
             near -> {
-              int slot = Timeline.slotOf(at, near.zone(), near.holidays());
+              int slot = near.slot(at);
               store
                   .normals()
                   .ask(
@@ -148,25 +149,41 @@ public class NormalsService {
       }
       return;
     }
+    Slots slots = Slots.of(near.get(), from, to);
     store
         .normals()
-        .ask(
-            series,
-            weekdays(near.get(), from, to),
-            (week, id) -> taking.take(id, in(week, near.get())));
-  }
-
-  /** The days of the week that a stretch of time, epoch ms, touches. */
-  private static int[] weekdays(AboutNow near, long from, long to) {
-    return LongStream.concat(
-            LongStream.iterate(from, at -> at < to, at -> at + QUARTER_HOUR), LongStream.of(to))
-        .mapToInt(at -> Timeline.weekday(Timeline.slotOf(at, near.zone(), near.holidays())))
-        .distinct()
-        .toArray();
+        .ask(series, slots.weekdays(), (week, id) -> taking.take(id, at -> week.at(slots.at(at))));
   }
 
   private static LongFunction<Normal> in(Baseline week, AboutNow near) {
-    return at -> week.at(Timeline.slotOf(at, near.zone(), near.holidays()));
+    return at -> week.at(near.slot(at));
+  }
+
+  /**
+   * The slots of a stretch of time, found once for all series.
+   *
+   * @param first its first quarter of an hour, counted from the epoch
+   * @param slots of each quarter of an hour
+   */
+  private record Slots(AboutNow near, long first, int[] slots) {
+    static Slots of(AboutNow near, long from, long to) {
+      long first = Math.floorDiv(from, QUARTER_HOUR);
+      return new Slots(
+          near,
+          first,
+          LongStream.rangeClosed(first, Math.floorDiv(to, QUARTER_HOUR))
+              .mapToInt(quarter -> near.slot(quarter * QUARTER_HOUR))
+              .toArray());
+    }
+
+    int at(long at) {
+      long place = Math.floorDiv(at, QUARTER_HOUR) - first;
+      return place >= 0 && place < slots.length ? slots[(int) place] : near.slot(at);
+    }
+
+    int[] weekdays() {
+      return IntStream.of(slots).map(Timeline::weekday).distinct().toArray();
+    }
   }
 
   private Optional<AboutNow> near(int instance) {

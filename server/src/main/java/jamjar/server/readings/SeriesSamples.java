@@ -22,6 +22,7 @@ import java.util.List;
 import java.util.LongSummaryStatistics;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import org.springframework.stereotype.Component;
 
 /** The stored readings of a series, whether it was read itself or is made of others. */
@@ -217,7 +218,8 @@ public class SeriesSamples {
    *     series that is read less often than once a minute there is one value per reading
    */
   public void minutes(int instance, long from, int minutes, TakingMinutes taking) {
-    minutes(instance, learned(instance), from, minutes, taking);
+    List<SeriesRow> rows = learned(instance);
+    minutes(instance, partsOfAll(instance, rows), from, minutes, taking);
   }
 
   /** The series of an instance that are learned: labels that are gone for good are no more. */
@@ -231,10 +233,15 @@ public class SeriesSamples {
   /** As above, of some series of an instance. */
   public void minutes(
       int instance, List<SeriesRow> rows, long from, int minutes, TakingMinutes taking) {
+    minutes(instance, parts(instance, rows), from, minutes, taking);
+  }
+
+  private void minutes(
+      int instance, Map<SeriesRow, int[]> parts, long from, int minutes, TakingMinutes taking) {
     Schedule schedule = recipes.scheduleOf(instance);
     means(
         instance,
-        rows,
+        parts,
         from,
         Timeline.MINUTE,
         minutes,
@@ -253,12 +260,22 @@ public class SeriesSamples {
    */
   public void means(
       int instance, List<SeriesRow> rows, long from, long width, int steps, TakingMinutes taking) {
-    if (rows.isEmpty() || steps == 0) {
+    means(instance, parts(instance, rows), from, width, steps, taking);
+  }
+
+  private void means(
+      int instance,
+      Map<SeriesRow, int[]> parts,
+      long from,
+      long width,
+      int steps,
+      TakingMinutes taking) {
+    if (parts.isEmpty() || steps == 0) {
       return;
     }
     Schedule schedule = recipes.scheduleOf(instance);
     Recipe recipe = schedule.recipe();
-    Map<SeriesRow, int[]> parts = parts(instance, rows);
+    List<SeriesRow> rows = List.copyOf(parts.keySet());
     // as wide as what fits such steps
     long to = from + steps * width;
     reader.readApart(
@@ -292,6 +309,15 @@ public class SeriesSamples {
     Map<SeriesRow, int[]> theirs = new LinkedHashMap<>();
     rows.forEach(row -> theirs.put(row, all.get(row)));
     return theirs;
+  }
+
+  /** As above, of all that are there: what they are made of is mostly among them. */
+  private Map<SeriesRow, int[]> partsOfAll(int instance, List<SeriesRow> rows) {
+    Map<SeriesRow, int[]> theirs = new LinkedHashMap<>();
+    Map<SeriesRow, int[]> all = parts(recipes.ofInstance(instance), rows);
+    rows.forEach(row -> theirs.put(row, all.get(row)));
+    boolean whole = theirs.values().stream().flatMapToInt(IntStream::of).allMatch(id -> id > 0);
+    return whole ? theirs : parts(instance, rows);
   }
 
   private static boolean isQuotient(Recipe recipe, SeriesRow row) {

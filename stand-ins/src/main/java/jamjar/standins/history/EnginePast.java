@@ -110,11 +110,8 @@ public final class EnginePast implements Readings {
   }
 
   /** What an engine is like at a moment. */
-  private record Now(Instant before, Instant at, double load, double slower, double reads) {
-    double seconds() {
-      return Duration.between(before, at).toMillis() / 1000.0;
-    }
-  }
+  private record Now(
+      Instant before, Instant at, double seconds, double load, double slower, double reads) {}
 
   /**
    * @param name of the instance
@@ -185,6 +182,7 @@ public final class EnginePast implements Readings {
         new Now(
             before,
             at,
+            Duration.between(before, at).toMillis() / 1000.0,
             load(at),
             slower(at),
             story.reads(name, at) / story.reads(name, usual.at()));

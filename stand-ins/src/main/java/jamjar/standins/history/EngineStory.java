@@ -47,6 +47,9 @@ public final class EngineStory {
   private final Instant deadlock;
   private final Instant slower;
 
+  /** When those of the fourteen nights began, by how long they lasted. */
+  private final List<Story.Stretch> overruns;
+
   /** A moment that somebody marked. */
   public record Mark(String title, String note, String instance, Instant at) {}
 
@@ -63,6 +66,18 @@ public final class EngineStory {
     this.idle = ago(8, LocalTime.of(13, 5));
     this.deadlock = ago(2, LocalTime.of(21, 0));
     this.slower = ago(0, LocalTime.of(6, 0));
+    this.overruns =
+        OVERRUN_NIGHTS.stream()
+            .map(
+                night ->
+                    new Story.Stretch(
+                        "overrun",
+                        "the fare reload overran",
+                        WRITER,
+                        // a little after it should be over, for 3 to 8 s
+                        ago(night, LocalTime.of(2, 12)).minusSeconds(2),
+                        Duration.ofSeconds(3 + night * 7 % 6)))
+            .toList();
   }
 
   private Instant ago(int days, LocalTime time) {
@@ -131,17 +146,15 @@ public final class EngineStory {
 
   /** For how long the fare reload has been blocking others, in s; 0 when it does not. */
   double blocked(String engine, Instant at) {
-    if (!engine.equals(WRITER) || story == Story.NONE) {
+    if (!engine.equals(WRITER)) {
       return 0;
     }
     if (holds(reload, reload.plus(BLOCKED), at)) {
       return seconds(reload, at);
     }
-    for (int night : OVERRUN_NIGHTS) {
-      // a little after it should be over, for 3 to 8 s
-      Instant from = Story.daysAgo(end, night, LocalTime.of(2, 12)).minusSeconds(2);
-      if (holds(from, from.plusSeconds(3 + night * 7 % 6), at)) {
-        return seconds(from, at);
+    for (Story.Stretch overrun : overruns) {
+      if (overrun.holds(at)) {
+        return seconds(overrun.from(), at);
       }
     }
     return 0;

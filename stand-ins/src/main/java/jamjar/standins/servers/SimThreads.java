@@ -1,10 +1,12 @@
 package jamjar.standins.servers;
 
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
 import javax.management.openmbean.CompositeData;
 
 /**
@@ -66,22 +68,52 @@ final class SimThreads {
 
   private static final long PAY = 9_002;
   private static final long NOBODY = -1;
+  private static final String CONDITION =
+      "java.util.concurrent.locks.AbstractQueuedSynchronizer$ConditionObject@2f0e";
 
-  /**
-   * One of them.
-   *
-   * @param lock null for none
-   */
-  private record One(long id, String name, String state, String lock, long owner, Doing doing) {
+  /** One of them. */
+  private static final class One {
+    private final long id;
+    private final String name;
+    private final String state;
+
+    /** Null for none. */
+    private final String lock;
+
+    private final long owner;
+    private final Doing doing;
+    private volatile CompositeData told;
+
+    One(long id, String name, String state, String lock, long owner, Doing doing) {
+      this.id = id;
+      this.name = name;
+      this.state = state;
+      this.lock = lock;
+      this.owner = owner;
+      this.doing = doing;
+    }
+
     CompositeData told() {
-      return Composites.thread(id, name, state, lock, owner, doing.stack);
+      CompositeData made = told;
+      if (made == null) {
+        made = Composites.thread(id, name, state, lock, owner, doing.stack);
+        told = made;
+      }
+      return made;
     }
   }
 
   /**
-   * Most are from one moment to the next what they were: made anew each time they cost the most.
+   * What they do who wait for nobody is told by their number: they are from one moment to the next
+   * what they were, and made anew each time they would cost the most.
    */
-  private static final Map<One, CompositeData> TOLD = new ConcurrentHashMap<>();
+  private static final Map<Doing, Map<Long, One>> ALONE = new EnumMap<>(Doing.class);
+
+  static {
+    for (Doing doing : Doing.values()) {
+      ALONE.put(doing, new ConcurrentHashMap<>());
+    }
+  }
 
   private final Map<Long, One> all = new LinkedHashMap<>();
 
@@ -125,13 +157,8 @@ final class SimThreads {
         String lock = "skerry.pool.ConnectionPool$Turn@" + Integer.toHexString(0x4a00 + i);
         put(id, "http-exec-" + id, "TIMED_WAITING", lock, NOBODY, Doing.WAITS_FOR_CONNECTION);
       } else {
-        put(
-            id,
-            "http-exec-" + id,
-            "RUNNABLE",
-            null,
-            NOBODY,
-            i % 4 == 0 ? Doing.WORKS : Doing.IN_DATABASE);
+        Doing doing = i % 4 == 0 ? Doing.WORKS : Doing.IN_DATABASE;
+        alone(doing, id, () -> new One(id, "http-exec-" + id, "RUNNABLE", null, NOBODY, doing));
       }
     }
     if (ring) {
@@ -141,16 +168,22 @@ final class SimThreads {
   }
 
   private void rests(long id, int i) {
-    boolean timer = i % 3 == 0;
-    put(
-        id,
-        (timer ? "timer-" : "http-exec-") + id,
-        timer ? "TIMED_WAITING" : "WAITING",
-        timer
-            ? "java.util.TaskQueue@" + Integer.toHexString(0x600 + i)
-            : "java.util.concurrent.locks.AbstractQueuedSynchronizer$ConditionObject@2f0e",
-        NOBODY,
-        timer ? Doing.TIMER : Doing.RESTS);
+    if (i % 3 == 0) {
+      String lock = "java.util.TaskQueue@" + Integer.toHexString(0x600 + i);
+      alone(
+          Doing.TIMER,
+          id,
+          () -> new One(id, "timer-" + id, "TIMED_WAITING", lock, NOBODY, Doing.TIMER));
+    } else {
+      alone(
+          Doing.RESTS,
+          id,
+          () -> new One(id, "http-exec-" + id, "WAITING", CONDITION, NOBODY, Doing.RESTS));
+    }
+  }
+
+  private void alone(Doing doing, long id, Supplier<One> made) {
+    all.put(id, ALONE.get(doing).computeIfAbsent(id, n -> made.get()));
   }
 
   private void put(long id, String name, String state, String lock, long owner, Doing doing) {
@@ -171,8 +204,7 @@ final class SimThreads {
     for (int i = 0; i < ids.length; i++) {
       One one = all.get(ids[i]);
       if (one != null) {
-        // who waits for another does so for one of many, and not for long
-        found[i] = one.owner() == NOBODY ? TOLD.computeIfAbsent(one, One::told) : one.told();
+        found[i] = one.told();
       }
     }
     return found;

@@ -7,6 +7,7 @@ import jamjar.core.reading.LastTotals;
 import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
 import java.nio.ByteBuffer;
+import java.nio.IntBuffer;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -24,12 +25,19 @@ import java.util.concurrent.ConcurrentHashMap;
 final class Placer {
   private static final int REMEMBERED = 20_000;
 
+  /** So many are recognised by what is read alone. */
+  private static final int RECENT = 4_000;
+
   private final SeriesCatalog catalog;
   private final Numbers numbers;
   private final Map<SourceKey, Placed> lastPlaced = new ConcurrentHashMap<>();
   private final Cache<ByteBuffer, Integer> known =
       Caffeine.newBuilder().maximumSize(REMEMBERED).build();
+  private final Cache<Seen, Placed> recent = Caffeine.newBuilder().maximumSize(RECENT).build();
   private volatile Registrar registrar;
+
+  /** What a layout is recognised by, but for its totals. */
+  private record Seen(SourceKey source, int intervalS, IntBuffer series, Set<String> counters) {}
 
   Placer(SeriesCatalog catalog, Numbers numbers, Registrar registrar) {
     this.catalog = catalog;
@@ -123,6 +131,16 @@ final class Placer {
     List<SeriesKey> keys = kept.step().reading().series();
     LastTotals totals = kept.step().last();
     int[] series = catalog.ids(kept.instance(), keys, kept.arrived());
+    SourceKey source = new SourceKey(kept.instance(), kept.source());
+    Seen seen = new Seen(source, kept.intervalS(), IntBuffer.wrap(series), totals.counters());
+    Placed lately = recent.getIfPresent(seen);
+    if (lately != null
+        && lately.totals().size() == totals.totals().size()
+        && lately.totals(totals).isPresent()) {
+      Placed same = lately.of(keys);
+      lastPlaced.put(source, same);
+      return same;
+    }
     List<SeriesKey> totalKeys = keys.stream().filter(totals.totals()::containsKey).toList();
     LayoutRow row =
         numbered(
@@ -132,7 +150,8 @@ final class Placer {
             totals.counters().stream().sorted().toArray(String[]::new));
     Placed placed =
         new Placed(keys, kept.intervalS(), totals.counters(), series, totalKeys, row.id());
-    lastPlaced.put(new SourceKey(kept.instance(), kept.source()), placed);
+    lastPlaced.put(source, placed);
+    recent.put(seen, placed);
     return placed;
   }
 
