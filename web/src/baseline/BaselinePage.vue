@@ -136,7 +136,7 @@ const openAt = (at: number, until: number) => {
         <article class="week" aria-label="The week as learned">
           <header>
             <p>
-              <strong>The week as learned</strong>
+              <strong>The week as learned</strong>{{ ' ' }}
               <span class="soft">
                 {{
                   series.trouble

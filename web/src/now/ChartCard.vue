@@ -173,7 +173,9 @@ const severity = computed(() => severityOf(props.series, told.value.value))
         :title="
           told.low === null
             ? 'Normal is learned from an hour of readings and more.'
-            : `90 % of what was seen in ${series.normalFrom} lay within`
+            : series.trouble
+              ? 'It is good at zero only: nothing else is normal.'
+              : `90 % of what was seen in ${series.normalFrom} lay within`
         "
         >{{ normal }}</span
       >

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
-import { momentInWords, plain } from '@/text/format'
+import { day, plain } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import { useShownMoment } from '@/window/useShownMoment'
 import { recursInWords } from './recurs'
@@ -21,8 +21,8 @@ const { answer } = useAnswer(
 const words = computed(() => (answer.value ? recursInWords(answer.value, at.value) : ''))
 const days = computed(() =>
   (answer.value?.days ?? [])
-    .map((day) => `${momentInWords(day.at, now.value)}: ${plain(day.greatest, props.unit)} at most`)
-    .join('\n'),
+    .map((one) => `${day(one.at)} (${plain(one.greatest, props.unit)})`)
+    .join(', '),
 )
 </script>
 
