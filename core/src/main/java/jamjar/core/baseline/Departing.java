@@ -31,6 +31,9 @@ public final class Departing {
    */
   public record Departure(double distance, long since) {}
 
+  /** So long after a start nothing is as usual, ms. */
+  private static final long SETTLES = 5 * Timeline.MINUTE;
+
   private final double matters;
   private final double resolution;
   private final long gap;
@@ -52,6 +55,15 @@ public final class Departing {
     this.matters = matters;
     this.resolution = resolution;
     this.gap = Math.max(GAP, (long) (MISSED_INTERVALS * intervalMillis));
+  }
+
+  /**
+   * Whether what was started is to be held against its normal again: not for five minutes.
+   *
+   * @param started epoch ms; 0 where it is not known
+   */
+  public static boolean settled(long started, long at) {
+    return at < started || at - started >= SETTLES;
   }
 
   /**

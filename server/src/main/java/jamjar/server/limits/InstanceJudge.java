@@ -1,5 +1,7 @@
 package jamjar.server.limits;
 
+import jamjar.core.baseline.Departing;
+import jamjar.core.baseline.Normal;
 import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
@@ -65,6 +67,9 @@ final class InstanceJudge {
   /** Until when it was asked last, epoch ms; at first, since when it is to be asked. */
   private volatile long asked;
 
+  /** When what is watched began, epoch ms; 0 while that is not known. */
+  private volatile long started;
+
   private final Queue<long[]> unasked = new ConcurrentLinkedQueue<>();
 
   /**
@@ -119,7 +124,9 @@ final class InstanceJudge {
    */
   InstanceJudge(Setting setting, Past past, Docket.Normals normals, List<Rule> rules, Span span) {
     this.past = past;
-    this.normals = normals;
+    // just after a start nothing is as usual, and nothing outside of it
+    this.normals =
+        (series, at) -> Departing.settled(started, at) ? normals.at(series, at) : Normal.NONE;
     this.rules = rules;
     this.span = span;
     this.asked = setting.at();
@@ -134,6 +141,11 @@ final class InstanceJudge {
   /** It is another from the next judging on; never waits. */
   void becomes(Setting next) {
     wanted.set(next);
+  }
+
+  /** What is watched began then, epoch ms. */
+  void started(long at) {
+    started = at;
   }
 
   /** It is asked from now on. */

@@ -191,6 +191,14 @@ public class LiveJudge {
     }
   }
 
+  /** What is watched began then, epoch ms: for a while it is not held against its normal. */
+  public void started(int instance, long at) {
+    InstanceJudge judge = judges.get(instance);
+    if (judge != null) {
+      judge.started(at);
+    }
+  }
+
   /** An instance is asked from now on: only then is its silence its own. */
   public void asks(int instance) {
     InstanceJudge judge = judges.get(instance);

@@ -2,6 +2,7 @@ package jamjar.server.watch;
 
 import jamjar.collect.Collector;
 import jamjar.collect.Refusal;
+import jamjar.core.baseline.Departing;
 import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.baseline.Normal;
 import jamjar.core.counter.CounterDefinition;
@@ -24,8 +25,6 @@ import java.util.Map;
 final class Watched {
   /** What is outside for so long stands on the shelf, ms. */
   private static final long STANDS_AFTER = 300_000;
-
-  private static final long AFTER_START = 900_000;
 
   private final int instance;
   private final Recipe recipe;
@@ -74,7 +73,12 @@ final class Watched {
   }
 
   synchronized Map<Integer, Departure> departed() {
-    return latest.isEmpty() ? Map.of() : departures.now();
+    return latest.isEmpty() ? Map.of() : departed(state.lastAt());
+  }
+
+  /** Just after a start nothing is as usual. */
+  private Map<Integer, Departure> departed(long at) {
+    return Departing.settled(started(), at) ? departures.now() : Map.of();
   }
 
   synchronized Map<String, String> facts() {
@@ -142,12 +146,13 @@ final class Watched {
     }
     latest.put(source, now);
     departures.read(source, at, ids, shown);
-    Map<Integer, Departure> departed = departures.now();
+    if (source == Pace.FAST && !facts.equals(newFacts)) {
+      facts = newFacts;
+      judge.started(instance, started());
+      listeners.forEach(listener -> listener.facts(instance, at, newFacts));
+    }
+    Map<Integer, Departure> departed = departed(at.toEpochMilli());
     if (source == Pace.FAST) {
-      if (!facts.equals(newFacts)) {
-        facts = newFacts;
-        listeners.forEach(listener -> listener.facts(instance, at, newFacts));
-      }
       taken = newTaken;
       state =
           state.read(
@@ -171,12 +176,9 @@ final class Watched {
 
   /**
    * Of what has been outside its normal for long enough to stand on the shelf the farthest: in the
-   * direction in which it gets worse, and not just after a start, when nothing is as usual.
+   * direction in which it gets worse.
    */
   private InstanceState.Outside farthest(Map<Integer, Departure> departed, long at) {
-    if (at - started() < AFTER_START) {
-      return null;
-    }
     Map<Integer, Shown> now = latest();
     return departed.entrySet().stream()
         .filter(one -> at - one.getValue().since() >= STANDS_AFTER)

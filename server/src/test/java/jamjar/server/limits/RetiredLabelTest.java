@@ -1,16 +1,16 @@
 package jamjar.server.limits;
 
+import static jamjar.server.limits.Freight.FROM;
+import static jamjar.server.limits.Freight.RECIPE;
+import static jamjar.server.limits.Freight.SPAN;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import jamjar.collect.recipe.LoadedRecipe;
-import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.baseline.Normal;
 import jamjar.core.counter.Pace;
 import jamjar.core.limit.AlertState;
 import jamjar.core.limit.Rule;
 import jamjar.core.reading.SeriesKey;
 import jamjar.core.reading.Shown;
-import jamjar.core.watching.Watching.Span;
 import jamjar.server.limits.InstanceJudge.Setting;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
@@ -27,12 +27,8 @@ import org.junit.jupiter.api.Test;
 
 /** A pool that is undeployed while its alert is open. */
 class RetiredLabelTest {
-  private static final LoadedRecipe RECIPE = RecipeFile.shipped("stand-in");
   private static final SeriesKey CARGO = SeriesKey.of("pool.waiting", "pool", "cargo");
   private static final SeriesKey CREW = SeriesKey.of("pool.waiting", "pool", "crew");
-  private static final Span SPAN =
-      new Span(1, Instant.parse("2026-11-25T09:00:00Z").toEpochMilli(), 0);
-  private static final long FROM = Instant.parse("2026-11-25T09:00:00Z").toEpochMilli();
 
   @Test
   void an_alert_of_a_label_that_is_gone_for_ten_readings_ends_as_retired() {
@@ -40,7 +36,7 @@ class RetiredLabelTest {
     String database = cluster.newDatabase();
     try (Store store =
         Store.open(cluster.cluster().url(database), "postgres", cluster.cluster().password())) {
-      int id = store.instances().add(instance());
+      int id = store.instances().add(Freight.instance());
       InstanceRow row = store.instances().byId(id).orElseThrow();
       List<Rule> waiting =
           RECIPE.limits().stream().filter(r -> r.counter().equals(CARGO.counter())).toList();
@@ -91,30 +87,5 @@ class RetiredLabelTest {
         .flatMap(change -> change.transitions().stream())
         .map(transition -> transition.to())
         .toList();
-  }
-
-  private static InstanceRow instance() {
-    return new InstanceRow(
-        0,
-        "freight-1",
-        "appserver",
-        "",
-        "",
-        "",
-        new String[0],
-        "127.0.0.1",
-        1,
-        "",
-        "off",
-        "",
-        "",
-        new byte[] {1},
-        "stand-in",
-        10,
-        "Europe/Oslo",
-        Instant.ofEpochMilli(FROM),
-        null,
-        false,
-        new String[0]);
   }
 }
