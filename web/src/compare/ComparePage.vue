@@ -84,6 +84,9 @@ const CSV: CsvColumn<ComparedRow>[] = [
 const others = computed(() =>
   instances.value.filter((i) => i.id !== id.value && i.kind === instance.value?.kind),
 )
+const hasGroup = computed(() =>
+  others.value.some((i) => i.group !== '' && i.group === instance.value?.group),
+)
 </script>
 
 <template>
@@ -125,6 +128,11 @@ const others = computed(() =>
           style="width: 170px"
           @change="(to: string) => (vs = to)"
         >
+          <ElOption
+            v-if="hasGroup"
+            value="group"
+            :label="`the middle of the others in ${instance?.group}`"
+          />
           <ElOption
             v-for="f in kept?.frozen ?? []"
             :key="`f${f.id}`"

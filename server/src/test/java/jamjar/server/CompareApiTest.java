@@ -38,6 +38,7 @@ class CompareApiTest {
   private static RunningServer server;
   private static int engine;
   private static int other;
+  private static int alone;
 
   @BeforeAll
   static void start() throws Exception {
@@ -48,6 +49,11 @@ class CompareApiTest {
       Minutely.bring(
           server, 40, at -> Minutely.at(id, at, List.of(ACTIVE, SESSIONS), values(id, at)));
     }
+    alone = server.instance("freight-db", "freight-db", "Southmole");
+    int idle = server.instance("booking-db-c", "booking-db", "Northquay");
+    int far = server.instance("booking-db-d", "booking-db", "Southmole");
+    Minutely.bring(server, 7, at -> Minutely.at(idle, at, List.of(ACTIVE), new double[] {0}));
+    Minutely.bring(server, 7, at -> Minutely.at(far, at, List.of(ACTIVE), new double[] {500}));
     Intake intake = server.bean(Intake.class);
     fact(intake, CHANGED.minus(20, ChronoUnit.DAYS), List.of(), "4");
     fact(intake, CHANGED, List.of("settings/random_page_cost"), "1.1");
@@ -167,9 +173,13 @@ class CompareApiTest {
   }
 
   private static JsonNode compare(String more) throws Exception {
+    return compare(engine, more);
+  }
+
+  private static JsonNode compare(int id, String more) throws Exception {
     return server.get(
         "/api/instances/"
-            + engine
+            + id
             + "/compare?from="
             + CHANGED.toEpochMilli()
             + "&to="
@@ -215,6 +225,20 @@ class CompareApiTest {
     assertThat(beside.get("rows").get(0).get("shift").asDouble()).isEqualTo(30, within(0.5));
     JsonNode week = compare("&vs=week");
     assertThat(week.get("rows").get(0).get("before").asDouble()).isEqualTo(20, within(1.0));
+  }
+
+  @Test
+  void one_is_held_against_the_middle_of_the_others_in_its_group() throws Exception {
+    // of three others one is idle and one is far off: the middle is as it should be
+    JsonNode group = compare("&vs=group");
+    assertThat(group.get("against").asString()).isEqualTo("the middle of the others in booking-db");
+    JsonNode first = group.get("rows").get(0);
+    assertThat(first.get("counter").asString()).isEqualTo("sessions.active");
+    assertThat(first.get("before").asDouble()).isEqualTo(20, within(1.0));
+    assertThat(first.get("shift").asDouble()).isEqualTo(30, within(0.5));
+    JsonNode only = compare(alone, "&vs=group");
+    assertThat(only.get("detail").asString())
+        .isEqualTo("freight-db is the only one of its kind in its group.");
   }
 
   @Test

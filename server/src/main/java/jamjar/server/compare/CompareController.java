@@ -30,6 +30,9 @@ class CompareController {
   private static final String SETTING = "settings/";
   private static final int MOST_STATEMENTS = 20;
 
+  /** The middle of more is no other. */
+  private static final int MOST_OTHERS = 20;
+
   /** Of statements that run less often than this it is chance in which of the two they ran. */
   private static final int SELDOM = 10;
 
@@ -46,7 +49,8 @@ class CompareController {
   }
 
   /**
-   * @param vs before, day or week; marker:, instance: or frozen: and a number
+   * @param vs before, day or week; marker:, instance: or frozen: and a number; group for the middle
+   *     of the others of its kind in its group
    * @param span of a marker how long after it: minutes (ten of them), hour, day or week
    */
   @GetMapping
@@ -74,15 +78,36 @@ class CompareController {
       case "instance" -> {
         InstanceRow other = instances.row(number);
         yield view(
-            row, Stretches.same(from, end, other.name()), new SeriesCompared.Other(number, 0));
+            row,
+            Stretches.same(from, end, other.name()),
+            new SeriesCompared.Other(List.of(number), 0));
       }
       case "frozen" ->
           view(
               row,
               Stretches.same(from, end, "“" + name(id, number) + "”"),
-              new SeriesCompared.Other(0, number));
+              new SeriesCompared.Other(List.of(), number));
+      case "group" ->
+          view(
+              row,
+              Stretches.same(from, end, "the middle of the others in " + row.groupName()),
+              new SeriesCompared.Other(others(row), 0));
       default -> view(row, Stretches.window(from, end, vs), SeriesCompared.Other.SELF);
     };
+  }
+
+  private List<Integer> others(InstanceRow row) {
+    List<Integer> others =
+        store.instances().all().stream()
+            .filter(one -> one.id() != row.id() && one.kind().equals(row.kind()))
+            .filter(one -> !row.groupName().isEmpty() && one.groupName().equals(row.groupName()))
+            .map(InstanceRow::id)
+            .limit(MOST_OTHERS)
+            .toList();
+    if (others.isEmpty()) {
+      throw Problem.field("vs", row.name() + " is the only one of its kind in its group.");
+    }
+    return others;
   }
 
   private static int number(String text) {
@@ -113,10 +138,11 @@ class CompareController {
         told.notComparable(),
         self
             ? settings(facts(row.id(), two.beforeEnd() - 1), facts(row.id(), two.afterEnd()))
-            : other.instance() == 0
+            : other.instances().size() != 1
                 ? List.of()
                 : settings(
-                    facts(other.instance(), two.afterEnd()), facts(row.id(), two.afterEnd())),
+                    facts(other.instances().get(0), two.afterEnd()),
+                    facts(row.id(), two.afterEnd())),
         self ? statements(row.id(), two) : List.of());
   }
 

@@ -3,6 +3,7 @@ package jamjar.server.compare;
 import static jamjar.server.numbers.Numbers.known;
 
 import jamjar.core.baseline.Baseline;
+import jamjar.core.baseline.Quantiles;
 import jamjar.core.baseline.Timeline;
 import jamjar.core.compare.Comparison;
 import jamjar.core.compare.Comparison.Verdict;
@@ -27,6 +28,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.IntStream;
 import org.springframework.stereotype.Component;
 
 /** Compares all series of an instance. */
@@ -64,11 +66,11 @@ class SeriesCompared {
   /**
    * With what it is compared.
    *
-   * @param instance another one; 0 for none
+   * @param instances other ones, the middle of which counts; empty for none
    * @param frozen what is kept under that number; 0 for nothing
    */
-  record Other(int instance, int frozen) {
-    static final Other SELF = new Other(0, 0);
+  record Other(List<Integer> instances, int frozen) {
+    static final Other SELF = new Other(List.of(), 0);
   }
 
   record Told(List<CompareView.Row> rows, int same, int notComparable) {}
@@ -97,10 +99,7 @@ class SeriesCompared {
 
   private Told compared(InstanceRow row, Stretches two, Other other) {
     Recipe recipe = recipes.ofInstance(row.id());
-    List<SeriesRow> all =
-        store.series().alive(row.id()).stream()
-            .filter(one -> recipe.counters().containsKey(one.counter()))
-            .toList();
+    List<SeriesRow> all = samples.learned(row.id());
     Map<Key, double[]> after = means(row.id(), all, two.after(), two);
     Map<Key, double[]> before = before(row, all, two, other);
     List<Map<Key, double[]>> weeks = new ArrayList<>();
@@ -164,15 +163,11 @@ class SeriesCompared {
 
   private Map<Key, double[]> before(
       InstanceRow row, List<SeriesRow> all, Stretches two, Other other) {
-    if (other.instance() != 0) {
-      Recipe theirs = recipes.ofInstance(other.instance());
-      return means(
-          other.instance(),
-          store.series().alive(other.instance()).stream()
-              .filter(one -> theirs.counters().containsKey(one.counter()))
-              .toList(),
-          two.before(),
-          two);
+    if (!other.instances().isEmpty()) {
+      return middle(
+          other.instances().stream()
+              .map(one -> means(one, samples.learned(one), two.before(), two))
+              .toList());
     }
     if (other.frozen() != 0) {
       Map<Key, double[]> kept = new HashMap<>();
@@ -186,6 +181,34 @@ class SeriesCompared {
       return kept;
     }
     return means(row.id(), all, two.before(), two);
+  }
+
+  /** Of each series, in each step, the middle of those that have a value. */
+  private static Map<Key, double[]> middle(List<Map<Key, double[]>> all) {
+    Map<Key, List<double[]>> together = new HashMap<>();
+    all.forEach(
+        one ->
+            one.forEach(
+                (key, means) -> together.computeIfAbsent(key, k -> new ArrayList<>()).add(means)));
+    Map<Key, double[]> middle = new HashMap<>();
+    together.forEach(
+        (key, theirs) ->
+            middle.put(
+                key,
+                IntStream.range(0, theirs.get(0).length)
+                    .mapToDouble(step -> middle(theirs, step))
+                    .toArray()));
+    return middle;
+  }
+
+  private static double middle(List<double[]> all, int step) {
+    double[] known =
+        all.stream()
+            .mapToDouble(means -> means[step])
+            .filter(value -> !Double.isNaN(value))
+            .sorted()
+            .toArray();
+    return known.length == 0 ? Double.NaN : Quantiles.linear(known, 0.5);
   }
 
   /** What is kept as normal in each step: the mean of the middles of its quarter-hours. */
