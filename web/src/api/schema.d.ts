@@ -2347,6 +2347,8 @@ export interface components {
     ComparedSeries: {
       /** Format: int32 */
       series: number
+      /** Format: int32 */
+      beside: number | null
       counter: string
       title: string
       labels: {

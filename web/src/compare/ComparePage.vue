@@ -21,7 +21,7 @@ import { useOverWindow } from '@/window/useOverWindow'
 import ChangeAgainst from './ChangeAgainst.vue'
 import SideBySide from './SideBySide.vue'
 import WhatChanged from './WhatChanged.vue'
-import { isBeyond, nameOf, sentenceOf, verdictOf, wayOf } from './words'
+import { isAtOnce, isBeyond, nameOf, sentenceOf, verdictOf, wayOf } from './words'
 
 /** Is it better or worse than then? The window against another one, or what came after a marker against before. */
 const NEAR = [
@@ -65,12 +65,15 @@ const beyond = computed(() => told.value?.rows.filter(isBeyond).length ?? 0)
 const picked = computed(
   () => told.value?.rows.find((row) => `${row.series}` === chosen.value) ?? told.value?.rows[0],
 )
-const COLUMNS: Column<ComparedRow>[] = [
-  { key: 'what', title: 'Counter' },
-  { key: 'before', title: 'Before', n: true },
-  { key: 'after', title: 'After', n: true },
-  { key: 'change', title: 'Change, its usual change behind' },
-]
+const columns = computed<Column<ComparedRow>[]>(() => {
+  const atOnce = told.value && isAtOnce(told.value)
+  return [
+    { key: 'what', title: 'Counter' },
+    { key: 'before', title: atOnce ? 'There' : 'Before', n: true },
+    { key: 'after', title: atOnce ? 'Here' : 'After', n: true },
+    { key: 'change', title: 'Change, its usual change behind' },
+  ]
+})
 const CSV: CsvColumn<ComparedRow>[] = [
   ['counter', (r) => r.counter],
   ['labels', (r) => Object.values(r.labels).join(' ')],
@@ -176,7 +179,7 @@ const hasGroup = computed(() =>
             <DataTable
               v-if="told.rows.length"
               label="What changed"
-              :columns="COLUMNS"
+              :columns="columns"
               :rows="told.rows"
               :row-key="(row) => `${row.series}`"
               :about="[id, vs, span, answer?.asked]"
@@ -200,7 +203,8 @@ const hasGroup = computed(() =>
               </template>
             </DataTable>
             <p class="soft rest">
-              {{ told.same }} as before<template v-if="told.rows.length > beyond"
+              {{ told.same }} {{ isAtOnce(told) ? 'alike' : 'as before'
+              }}<template v-if="told.rows.length > beyond"
                 >, {{ told.rows.length - beyond }} within their usual change</template
               ><template v-if="told.notComparable"
                 >, {{ told.notComparable }} not comparable: no value in one of the two</template
@@ -208,7 +212,13 @@ const hasGroup = computed(() =>
             </p>
           </div>
           <div class="beside">
-            <SideBySide v-if="picked" :row="picked" :before="told.before" :after="told.after" />
+            <SideBySide
+              v-if="picked"
+              :row="picked"
+              :before="told.before"
+              :after="told.after"
+              :against="told.against"
+            />
             <WhatChanged :told="told" />
           </div>
         </div>

@@ -8,22 +8,36 @@ import { useZoom } from '@/window/useZoom'
 import { windowInWords } from '@/text/format'
 import { nameOf } from './words'
 
-/** One series in both stretches, one above the other in one scale. */
+/** One series in both stretches, or beside the same one of another instance: one above the other in one scale. */
 const MOST = 240
 const props = defineProps<{
   row: ComparedRow
   before: Compared['before']
   after: Compared['after']
+  /** What it is held against. */
+  against: string
 }>()
 const { zoom, undo } = useZoom()
 const { answer, failure } = useAnswer(
-  () => ({ series: props.row.series, before: props.before, after: props.after }),
-  async ({ series, before, after }, signal) => {
-    const ask = ({ from, to }: Compared['before']) => api.points([series], from, to, MOST, signal)
-    const [then, since] = await Promise.all([ask(before), ask(after)])
-    return { then: then[0], since: since[0] }
+  () => ({
+    series: props.row.series,
+    beside: props.row.beside,
+    before: props.before,
+    after: props.after,
+  }),
+  async ({ series, beside, before, after }, signal) => {
+    const ask = async (of: number, { from, to }: Compared['before']) =>
+      (await api.points([of], from, to, MOST, signal))[0]
+    const [then, since] = await Promise.all([
+      beside === null ? undefined : ask(beside, before),
+      ask(series, after),
+    ])
+    return { then, since }
   },
-  { instead: () => `${props.row.series} ${props.before.from} ${props.after.from}` },
+  {
+    instead: () =>
+      `${props.row.series} ${props.row.beside} ${props.before.from} ${props.after.from}`,
+  },
 )
 const charts = computed(() => {
   const { then, since } = answer.value ?? {}
@@ -38,12 +52,21 @@ const charts = computed(() => {
     beside: other ? [other] : [],
     ...at,
   })
-  return [chart('Before', then, since, props.before), chart('After', since, then, props.after)]
+  const { row, before, after } = props
+  if (row.beside === row.series) {
+    return [chart('Before', then, since, before), chart('After', since, then, after)]
+  }
+  const here = chart('Here', since, then, after)
+  // of the middle of several, and of what is kept as normal, there is no series to draw
+  return row.beside === null ? [here] : [chart(props.against, then, since, before), here]
 })
+const about = computed(() =>
+  props.row.beside === props.row.series ? 'before and after' : `against ${props.against}`,
+)
 </script>
 
 <template>
-  <article :aria-label="`${nameOf(row)}, before and after`">
+  <article :aria-label="`${nameOf(row)}, ${about}`">
     <h2>{{ nameOf(row) }}</h2>
     <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
     <template v-for="chart in charts" :key="chart.title">

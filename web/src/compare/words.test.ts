@@ -5,6 +5,7 @@ import { sentenceOf, verdictOf, wayOf } from './words'
 const row = (more: Partial<ComparedRow>): ComparedRow =>
   ({
     series: 1,
+    beside: 1,
     counter: 'c',
     title: 'Mean statement time',
     labels: {},
@@ -44,6 +45,18 @@ describe('a comparison', () => {
       'more, beyond its usual change; for the work done as before',
     )
     expect(verdictOf(row({ usual: null }))).toBe('better, its usual change is not known yet')
+  })
+
+  it('says of another one what is here and what is there', () => {
+    const atOnce = { against: 'freight-1', before: { from: 1, to: 2 } }
+    expect(sentenceOf(told({ ...atOnce, rows: [row({})], same: 20 }), 'freight-2')).toBe(
+      'Mean statement time of freight-2 is 4.00 ms; of freight-1 it is 180 ms. ' +
+        'One is better beyond their usual change, 20 are alike, of 21 counters.',
+    )
+    expect(sentenceOf(told({ ...atOnce, same: 3 }), 'freight-2')).toBe(
+      'Nothing of freight-2 differs from freight-1 beyond its usual change. ' +
+        'Three of 3 counters are alike.',
+    )
   })
 
   it('is a sentence for a ticket', () => {

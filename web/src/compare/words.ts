@@ -45,6 +45,20 @@ const counted = (n: number) => COUNTS[n] ?? `${n}`
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
 const verb = (n: number) => (n === 1 ? 'is' : 'are')
 
+/** Whether it is held against something else at the same time, not against what it was. */
+export const isAtOnce = (told: Compared) => told.before.from === told.after.from
+
+function firstOf(told: Compared, instance: string, first: ComparedRow | undefined): string {
+  if (isAtOnce(told)) {
+    return first
+      ? `${nameOf(first)} of ${instance} is ${number(first.after, first.unit)}; of ${told.against} it is ${number(first.before, first.unit)}.`
+      : `Nothing of ${instance} differs from ${told.against} beyond its usual change.`
+  }
+  return first
+    ? `Against ${told.against}, ${nameOf(first)} of ${instance} went from ${number(first.before, first.unit)} to ${number(first.after, first.unit)}.`
+    : `Against ${told.against}, nothing of ${instance} changed beyond its usual change.`
+}
+
 /** What can be pasted into a ticket. */
 export function sentenceOf(told: Compared, instance: string): string {
   const beyond = told.rows.filter(isBeyond)
@@ -53,12 +67,8 @@ export function sentenceOf(told: Compared, instance: string): string {
   const other = beyond.length - better - worse
   const as = told.same + told.rows.length - beyond.length
   const all = as + beyond.length
-  const first = beyond[0]
-  const parts = [
-    first
-      ? `Against ${told.against}, ${nameOf(first)} of ${instance} went from ${number(first.before, first.unit)} to ${number(first.after, first.unit)}.`
-      : `Against ${told.against}, nothing of ${instance} changed beyond its usual change.`,
-  ]
+  const alike = isAtOnce(told) ? 'alike' : 'as before'
+  const parts = [firstOf(told, instance, beyond[0])]
   if (all) {
     const told = [
       better ? `${counted(better)} ${verb(better)} better` : '',
@@ -68,8 +78,8 @@ export function sentenceOf(told: Compared, instance: string): string {
     const of = `of ${many(all, 'counter')}`
     parts.push(
       told.length
-        ? `${capital(told.join(', '))} beyond their usual change, ${as} ${verb(as)} as before, ${of}.`
-        : `${capital(counted(as))} ${of} ${verb(as)} as before.`,
+        ? `${capital(told.join(', '))} beyond their usual change, ${as} ${verb(as)} ${alike}, ${of}.`
+        : `${capital(counted(as))} ${of} ${verb(as)} ${alike}.`,
     )
   }
   const changed = [

@@ -223,7 +223,12 @@ class CompareApiTest {
     JsonNode beside = compare("&vs=instance:" + other);
     assertThat(beside.get("against").asString()).isEqualTo("booking-db-b");
     assertThat(beside.get("rows").get(0).get("shift").asDouble()).isEqualTo(30, within(0.5));
+    assertThat(beside.get("rows").get(0).get("beside").asInt())
+        .isNotEqualTo(beside.get("rows").get(0).get("series").asInt())
+        .isEqualTo(server.store().readings().numbers(other, List.of(ACTIVE), Instant.now())[0]);
     JsonNode week = compare("&vs=week");
+    assertThat(week.get("rows").get(0).get("beside"))
+        .isEqualTo(week.get("rows").get(0).get("series"));
     assertThat(week.get("rows").get(0).get("before").asDouble()).isEqualTo(20, within(1.0));
   }
 
@@ -234,6 +239,7 @@ class CompareApiTest {
     assertThat(group.get("against").asString()).isEqualTo("the middle of the others in booking-db");
     JsonNode first = group.get("rows").get(0);
     assertThat(first.get("counter").asString()).isEqualTo("sessions.active");
+    assertThat(first.get("beside").isNull()).isTrue();
     assertThat(first.get("before").asDouble()).isEqualTo(20, within(1.0));
     assertThat(first.get("shift").asDouble()).isEqualTo(30, within(0.5));
     JsonNode only = compare(alone, "&vs=group");

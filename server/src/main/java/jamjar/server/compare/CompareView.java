@@ -33,6 +33,8 @@ public record CompareView(
   /**
    * A series that changed.
    *
+   * @param beside the series that it is held against: itself, or that of another instance; null
+   *     where no single one is, or that one has none
    * @param worse the direction in which it gets worse: up, down or both
    * @param shift by how much it is higher
    * @param usual the most that it shifted from one week to the next before; null where that is not
@@ -44,6 +46,7 @@ public record CompareView(
   @Schema(name = "ComparedSeries")
   public record Row(
       int series,
+      @Schema(types = {"integer", "null"}) Integer beside,
       String counter,
       String title,
       Map<String, String> labels,

@@ -28,6 +28,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.springframework.stereotype.Component;
 
@@ -109,6 +110,7 @@ class SeriesCompared {
     double[] none = new double[two.steps()];
     Arrays.fill(none, Double.NaN);
     Key work = work(after.keySet());
+    Map<Key, Integer> beside = beside(all, other);
     List<CompareView.Row> rows = new ArrayList<>();
     int same = 0;
     int notComparable = 0;
@@ -132,7 +134,7 @@ class SeriesCompared {
             each
                 ? perWork(before.get(key), after.get(key), before.get(work), after.get(work))
                 : null;
-        rows.add(row(row, one, counter, told, perWork));
+        rows.add(row(row, one, beside.get(key), counter, told, perWork));
       }
     }
     dropOnlyLabels(rows, all);
@@ -181,6 +183,17 @@ class SeriesCompared {
       return kept;
     }
     return means(row.id(), all, two.before(), two);
+  }
+
+  /**
+   * The series that can be drawn beside: of what is kept as normal, and of several, there is none.
+   */
+  private Map<Key, Integer> beside(List<SeriesRow> all, Other other) {
+    if (other.frozen() != 0 || other.instances().size() > 1) {
+      return Map.of();
+    }
+    return (other.instances().isEmpty() ? all : samples.learned(other.instances().get(0)))
+        .stream().collect(Collectors.toMap(Key::of, SeriesRow::id));
   }
 
   /** Of each series, in each step, the middle of those that have a value. */
@@ -268,9 +281,15 @@ class SeriesCompared {
   }
 
   private CompareView.Row row(
-      InstanceRow of, SeriesRow one, CounterDefinition counter, Comparison told, Double perWork) {
+      InstanceRow of,
+      SeriesRow one,
+      Integer beside,
+      CounterDefinition counter,
+      Comparison told,
+      Double perWork) {
     return new CompareView.Row(
         one.id(),
+        beside,
         counter.key(),
         counter.title(),
         one.labels(),
