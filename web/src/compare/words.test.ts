@@ -47,6 +47,12 @@ describe('a comparison', () => {
     expect(verdictOf(row({ usual: null }))).toBe('better, its usual change is not known yet')
   })
 
+  it('says where nothing can be compared', () => {
+    expect(sentenceOf(told({ against: 'freight-1' }), 'freight-db')).toContain(
+      "freight-db can't be held against freight-1: no counter has values in both.",
+    )
+  })
+
   it('says of another one what is here and what is there', () => {
     const atOnce = { against: 'freight-1', before: { from: 1, to: 2 } }
     expect(sentenceOf(told({ ...atOnce, rows: [row({})], same: 20 }), 'freight-2')).toBe(

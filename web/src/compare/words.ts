@@ -49,6 +49,8 @@ const verb = (n: number) => (n === 1 ? 'is' : 'are')
 export const isAtOnce = (told: Compared) => told.before.from === told.after.from
 
 function firstOf(told: Compared, instance: string, first: ComparedRow | undefined): string {
+  if (!told.rows.length && !told.same)
+    return `${instance} can't be held against ${told.against}: no counter has values in both.`
   if (isAtOnce(told)) {
     return first
       ? `${nameOf(first)} of ${instance} is ${number(first.after, first.unit)}; of ${told.against} it is ${number(first.before, first.unit)}.`

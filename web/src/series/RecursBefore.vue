@@ -14,7 +14,7 @@ const now = useClock()
 const { rests } = useShownMoment()
 // the same hour is the same question
 const at = computed(() => Math.floor((rests.value ?? now.value) / QUARTER) * QUARTER)
-const { answer } = useAnswer(
+const { answer, failure } = useAnswer(
   () => `${props.series} ${at.value}`,
   (_, signal) => api.recurs(props.series, at.value, signal),
 )
@@ -27,7 +27,8 @@ const days = computed(() =>
 </script>
 
 <template>
-  <span v-if="words" class="ends recurs" :title="days">{{ words }}</span>
+  <span v-if="failure" class="ends recurs" :title="failure">◣ whether it recurs is not known</span>
+  <span v-else-if="words" class="ends recurs" :title="days">{{ words }}</span>
 </template>
 
 <style scoped>

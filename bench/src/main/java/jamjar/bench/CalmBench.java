@@ -145,7 +145,7 @@ final class CalmBench {
             Set.of(),
             List.of()),
         Arrays.copyOfRange(minutes, first * DAY, days * DAY),
-        line.counter().matters());
+        line.counter());
   }
 
   /**

@@ -21,6 +21,30 @@ public final class Recipes {
   public static final CounterDefinition SHARE =
       quotient("share", "used", List.of("maximum"), 100, 1);
 
+  /** Good at zero only. */
+  public static final CounterDefinition TROUBLE =
+      new CounterDefinition(
+          "trouble",
+          "trouble",
+          "g",
+          "",
+          Shape.LEVEL,
+          "",
+          false,
+          0,
+          1,
+          0,
+          Worse.UP,
+          true,
+          "",
+          "",
+          List.of(),
+          List.of(),
+          "",
+          List.of(),
+          1,
+          20);
+
   private Recipes() {}
 
   public static Recipe recipe() {

@@ -1,5 +1,6 @@
 package jamjar.core.baseline;
 
+import jamjar.core.counter.CounterDefinition;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -61,21 +62,23 @@ public final class Baseline {
   }
 
   /**
-   * What is normal of what is good at zero only: zero, wherever anything was learned. What comes
-   * back each night would be normal else.
+   * What is normal of a counter. Of what is good at zero only that is zero, wherever anything was
+   * learned: what comes back each night would be normal else.
    */
-  public static Baseline ofTrouble(Timeline timeline, double[] values, double matters) {
-    return of(zero(learn(timeline, values, matters).slots));
+  public static Baseline learn(Timeline timeline, double[] values, CounterDefinition counter) {
+    Baseline learned = learn(timeline, values, counter.matters());
+    return counter.trouble() ? of(zero(learned.slots)) : learned;
   }
 
   private static Normal[] zero(Normal[] slots) {
     return Arrays.stream(slots).map(Normal::zero).toArray(Normal[]::new);
   }
 
-  /** As {@link #learnDay}, of what is good at zero only. */
-  public static Optional<Normal[]> learnDayOfTrouble(
-      Timeline.Weekday day, double[] values, double matters) {
-    return learnDay(day, values, matters).map(Baseline::zero);
+  /** One day of the week of a counter: what {@link #learn} would find for it. */
+  public static Optional<Normal[]> learnDay(
+      Timeline.Weekday day, double[] values, CounterDefinition counter) {
+    Optional<Normal[]> learned = learnDay(day, values, counter.matters());
+    return counter.trouble() ? learned.map(Baseline::zero) : learned;
   }
 
   /**

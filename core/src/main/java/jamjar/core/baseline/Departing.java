@@ -58,12 +58,13 @@ public final class Departing {
   }
 
   /**
-   * Whether what was started is to be held against its normal again: not for five minutes.
+   * Whether what was started is to be held against its normal again: not for five minutes. Its
+   * clock may be a little ahead of ours.
    *
    * @param started epoch ms; 0 where it is not known
    */
   public static boolean settled(long started, long at) {
-    return at < started || at - started >= SETTLES;
+    return Math.abs(at - started) >= SETTLES;
   }
 
   /**

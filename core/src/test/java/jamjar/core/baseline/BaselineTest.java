@@ -3,6 +3,7 @@ package jamjar.core.baseline;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import jamjar.core.Recipes;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -134,7 +135,7 @@ class BaselineTest {
     }
     int night = 8;
     assertThat(Baseline.learn(timeline, values, 1).at(night).p50()).isEqualTo(9);
-    Normal trouble = Baseline.ofTrouble(timeline, values, 1).at(night);
+    Normal trouble = Baseline.learn(timeline, values, Recipes.TROUBLE).at(night);
     assertThat(trouble).isEqualTo(new Normal(0, 0, 0, 0, 0, trouble.steps(), Basis.SLOT));
     assertThat(trouble.distance(9, 1, 0)).isEqualTo(9);
     Timeline.Weekday tuesday = timeline.of(1);
@@ -142,11 +143,11 @@ class BaselineTest {
         tuesday.stretches().stream()
             .flatMapToDouble(s -> Arrays.stream(values, s.first(), s.first() + s.count()))
             .toArray();
-    assertThat(Baseline.learnDayOfTrouble(tuesday, theirs, 1).orElseThrow())
-        .containsOnly(trouble, Baseline.ofTrouble(timeline, values, 1).at(96));
+    assertThat(Baseline.learnDay(tuesday, theirs, Recipes.TROUBLE).orElseThrow())
+        .containsOnly(trouble, Baseline.learn(timeline, values, Recipes.TROUBLE).at(96));
     // where nothing was learned nothing is known
     Timeline none = new Timeline(start, 30, zone, Set.of(), List.of());
-    assertThat(Baseline.ofTrouble(none, new double[30], 1).at(0)).isEqualTo(Normal.NONE);
+    assertThat(Baseline.learn(none, new double[30], Recipes.TROUBLE).at(0)).isEqualTo(Normal.NONE);
   }
 
   @Test

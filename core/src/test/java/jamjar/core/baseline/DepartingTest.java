@@ -21,6 +21,16 @@ class DepartingTest {
   }
 
   @Test
+  void what_was_just_started_has_not_settled_be_its_clock_ahead_or_not() {
+    assertThat(Departing.settled(BEGIN, BEGIN + 5 * MINUTE - 1)).isFalse();
+    assertThat(Departing.settled(BEGIN, BEGIN + 5 * MINUTE)).isTrue();
+    assertThat(Departing.settled(BEGIN + 2_000, BEGIN)).isFalse();
+    // what was before it ran
+    assertThat(Departing.settled(BEGIN, BEGIN - 60 * MINUTE)).isTrue();
+    assertThat(Departing.settled(0, BEGIN)).isTrue();
+  }
+
+  @Test
   void it_is_outside_when_three_minutes_were() {
     minute(0, 10, 10);
     minute(1, 16, 18);

@@ -193,7 +193,7 @@ class SeriesCompared {
       return Map.of();
     }
     return (other.instances().isEmpty() ? all : samples.learned(other.instances().get(0)))
-        .stream().collect(Collectors.toMap(Key::of, SeriesRow::id));
+        .stream().collect(Collectors.toMap(Key::of, SeriesRow::id, (one, same) -> one));
   }
 
   /** Of each series, in each step, the middle of those that have a value. */

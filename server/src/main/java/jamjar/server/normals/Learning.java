@@ -1,7 +1,6 @@
 package jamjar.server.normals;
 
 import jamjar.core.baseline.Baseline;
-import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import jamjar.core.baseline.Timeline.LeftOut;
 import jamjar.core.counter.CounterDefinition;
@@ -24,7 +23,6 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
@@ -72,7 +70,7 @@ class Learning {
                     timeline.from(),
                     timeline.minutes(),
                     (series, counter, values) -> {
-                      Baseline baseline = learned(counter, timeline, values);
+                      Baseline baseline = Baseline.learn(timeline, values, counter);
                       keeping.accept(baseline, series.id());
                       near.add(series.id(), baseline);
                     }));
@@ -133,7 +131,7 @@ class Learning {
                   timeline.from(),
                   timeline.minutes(),
                   (series, counter, values) ->
-                      keeping.accept(learned(counter, timeline, values), series.id()));
+                      keeping.accept(Baseline.learn(timeline, values, counter), series.id()));
             });
     LOG.info(
         "event=learned-days instance={} days={} series={} whole={} took_ms={}",
@@ -183,7 +181,7 @@ class Learning {
       }
       values.forEach(
           (series, all) ->
-              learned(counters.get(series), day, all)
+              Baseline.learnDay(day, all, counters.get(series))
                   .ifPresentOrElse(
                       slots -> keeping.day(slots, day.number(), series), () -> whole.add(series)));
     }
@@ -204,20 +202,7 @@ class Learning {
                     from,
                     minutes,
                     (series, counter, values) ->
-                        keeping.accept(learned(counter, timeline, values), series.id())));
-  }
-
-  private static Baseline learned(CounterDefinition counter, Timeline timeline, double[] values) {
-    return counter.trouble()
-        ? Baseline.ofTrouble(timeline, values, counter.matters())
-        : Baseline.learn(timeline, values, counter.matters());
-  }
-
-  private static Optional<Normal[]> learned(
-      CounterDefinition counter, Timeline.Weekday day, double[] values) {
-    return counter.trouble()
-        ? Baseline.learnDayOfTrouble(day, values, counter.matters())
-        : Baseline.learnDay(day, values, counter.matters());
+                        keeping.accept(Baseline.learn(timeline, values, counter), series.id())));
   }
 
   /** What can be learned from: the last five weeks, up to the minute. */

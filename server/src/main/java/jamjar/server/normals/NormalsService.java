@@ -162,6 +162,7 @@ public class NormalsService {
   /**
    * The slots of a stretch of time, found once for all series.
    *
+   * @param near the calendar of the instance
    * @param first its first quarter of an hour, counted from the epoch
    * @param slots of each quarter of an hour
    */

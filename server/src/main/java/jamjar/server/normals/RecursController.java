@@ -2,12 +2,10 @@ package jamjar.server.normals;
 
 import jamjar.core.chart.Summary;
 import jamjar.server.problems.Times;
+import jamjar.server.readings.SameHour;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.server.readings.Subjects;
 import jamjar.server.readings.Subjects.Subject;
-import java.time.Duration;
-import java.time.Instant;
-import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -20,9 +18,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/series/{id}/recurs", produces = "application/json")
 class RecursController {
-  private static final int DAYS = 14;
-  private static final Duration AROUND = Duration.ofMinutes(30);
-
   private final Subjects subjects;
   private final SeriesSamples samples;
 
@@ -38,24 +33,21 @@ class RecursController {
   @GetMapping
   RecursView recurs(@PathVariable int id, @RequestParam long at) {
     Subject of = subjects.of(id);
-    ZonedDateTime then = Times.of("at", at).atZone(of.zone());
     int looked = 0;
     List<RecursView.Day> days = new ArrayList<>();
-    for (int day = 1; day <= DAYS; day++) {
-      // by the local clock: a night's work begins at its hour in summer and in winter
-      Instant middle = then.minusDays(day).toInstant();
-      Summary hour =
+    for (SameHour hour : SameHour.before(Times.of("at", at), of.zone())) {
+      Summary then =
           samples
               .summaries(
                   of.instance().id(),
                   List.of(of.series()),
                   of.counter(),
-                  middle.minus(AROUND).toEpochMilli(),
-                  middle.plus(AROUND).toEpochMilli())
+                  hour.from().toEpochMilli(),
+                  hour.to().toEpochMilli())
               .get(0);
-      looked += Double.isNaN(hour.mean()) ? 0 : 1;
-      if (hour.max() > 0) {
-        days.add(new RecursView.Day(middle.toEpochMilli(), hour.max()));
+      looked += Double.isNaN(then.mean()) ? 0 : 1;
+      if (then.max() > 0) {
+        days.add(new RecursView.Day(hour.middle().toEpochMilli(), then.max()));
       }
     }
     return new RecursView(looked, days);

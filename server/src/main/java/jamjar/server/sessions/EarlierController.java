@@ -5,12 +5,10 @@ import jamjar.core.session.Sample;
 import jamjar.server.instances.InstanceService;
 import jamjar.server.problems.Fingerprints;
 import jamjar.server.problems.Times;
+import jamjar.server.readings.SameHour;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
-import java.time.Duration;
-import java.time.Instant;
 import java.time.ZoneId;
-import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalInt;
@@ -24,9 +22,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/instances/{id}/locks/earlier", produces = "application/json")
 class EarlierController {
-  private static final int DAYS = 14;
-  private static final Duration AROUND = Duration.ofMinutes(30);
-
   /** Of samples packed, of all days together. */
   private static final long MOST_BYTES = 64L << 20;
 
@@ -73,21 +68,16 @@ class EarlierController {
       @RequestParam(defaultValue = "") String statement) {
     InstanceRow row = instances.row(id);
     Holder holder = new Holder(user, program, Fingerprints.of("statement", statement));
-    ZonedDateTime then = Times.of("at", at).atZone(ZoneId.of(row.zone()));
     long bytes = 0;
     int looked = 0;
     List<EarlierView.Day> days = new ArrayList<>();
-    for (int day = 1; day <= DAYS; day++) {
-      // by the local clock: a night's work begins at its hour in summer and in winter
-      Instant middle = then.minusDays(day).toInstant();
-      Instant from = middle.minus(AROUND);
-      Instant to = middle.plus(AROUND);
-      bytes += store.samples().bytes(id, from, to);
+    for (SameHour hour : SameHour.before(Times.of("at", at), ZoneId.of(row.zone()))) {
+      bytes += store.samples().bytes(id, hour.from(), hour.to());
       if (bytes > MOST_BYTES) {
         break;
       }
       Looking looking = new Looking(holder);
-      store.samples().between(id, from, to, looking::add);
+      store.samples().between(id, hour.from(), hour.to(), looking::add);
       looked += looking.any ? 1 : 0;
       if (looking.waiting > 0) {
         days.add(new EarlierView.Day(looking.at, looking.waiting));

@@ -35,6 +35,9 @@ public record Calibration(
   /** So many readings, of ten seconds each. */
   private static final int READINGS = 7;
 
+  /** What is read seldom may be read so long before the first fast reading. */
+  private static final long SELDOM_S = 60;
+
   /** So long it was counted what statements did. */
   private static final long LEAST_MS = 25_000;
 
@@ -69,7 +72,10 @@ public record Calibration(
   /** Of what was stored of it since it came under watch; empty while that is too little. */
   public static Optional<Calibration> of(Store store, int instance, Recipe recipe, Instant since) {
     List<StoredReading> all =
-        store.readings().readings(instance, since, since.plusSeconds(20L * READINGS)).stream()
+        store
+            .readings()
+            .readings(instance, since.minusSeconds(SELDOM_S), since.plusSeconds(20L * READINGS))
+            .stream()
             .sorted(Comparator.comparing(StoredReading::at))
             .toList();
     List<StoredReading> fast =

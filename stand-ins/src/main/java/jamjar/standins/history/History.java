@@ -120,7 +120,10 @@ public final class History {
     }
     Set<SeriesKey> series = new HashSet<>(store.readings().series(id.get()).values());
     series.removeIf(key -> key.counter().startsWith(OF_THE_COLLECTOR));
-    return Optional.of(new Watched(subject, id.get(), series, since.get()));
+    // of what was just named it may not be known yet what is read: a history of nothing else
+    return series.isEmpty()
+        ? Optional.empty()
+        : Optional.of(new Watched(subject, id.get(), series, since.get()));
   }
 
   /** Begins to write it: the newest days of all that are added first. */

@@ -3,8 +3,12 @@ package jamjar.standins.history;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jamjar.collect.recipe.RecipeFile;
+import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
+import jamjar.core.counter.WhyNothing;
 import jamjar.core.reading.Increases;
+import jamjar.core.reading.LastTotals;
+import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
 import jamjar.core.statement.Counted;
 import jamjar.core.statement.StatementCounts;
@@ -26,6 +30,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -79,6 +84,49 @@ class HistoryTest {
   }
 
   @Test
+  void while_nothing_is_known_of_what_is_read_nothing_is_written() throws Exception {
+    int instance = store.instances().add(instance(WEATHER.name(), "jvm", WEATHER.recipe()));
+    Reading nothing = new Reading(END, 10_000, List.of(), new double[0], new WhyNothing[0]);
+    LastTotals none = new LastTotals(END, 0, 0, 0, Set.of(), Map.of(), Set.of());
+    keep(instance, 1, new Increases.Step(nothing, none));
+    assertThat(written(History.servers(List.of(WEATHER), STORY, 4711).get(0))).isFalse();
+    assertThat(store.readings().count(instance, 1)).isEqualTo(1);
+  }
+
+  @Test
+  void what_is_read_seldom_belongs_to_the_first_minute_of_an_engine_too() {
+    Recipe recipe = RecipeFile.shipped("postgresql").recipe();
+    int instance = store.instances().add(instance(EngineStory.WRITER, "postgresql", "postgresql"));
+    SeriesKey size = SeriesKey.of("size.database");
+    SeriesKey sessions = SeriesKey.of("sessions.total");
+    assertThat(recipe.counters()).containsKeys(size.counter(), sessions.counter());
+    keep(instance, Pace.SLOW.code(), level(END.minusSeconds(20), size, 4e9));
+    for (int i = 0; i < 8; i++) {
+      keep(instance, Pace.FAST.code(), level(END.plusSeconds(10L * i), sessions, 12));
+    }
+    assertThat(history.calibration(EngineStory.WRITER, recipe).orElseThrow().series())
+        .isEqualTo(
+            Map.of(
+                size, new Calibration.Usual(Pace.SLOW, false, 4e9),
+                sessions, new Calibration.Usual(Pace.FAST, false, 12)));
+  }
+
+  private static Increases.Step level(Instant at, SeriesKey series, double value) {
+    return new Increases.Step(
+        new Reading(at, 10_000, List.of(series), new double[] {value}, new WhyNothing[1]),
+        new LastTotals(at, 0, 0, 0, Set.of(series.counter()), Map.of(), Set.of()));
+  }
+
+  private void keep(int instance, int source, Increases.Step step) {
+    store
+        .readings()
+        .write(
+            List.of(
+                new KeptReading(
+                    instance, source, 10, 1, step.reading().at(), step, Judged.NOTHING)));
+  }
+
+  @Test
   void that_of_an_engine_joins_how_it_is_in_its_first_minute(@TempDir Path folder)
       throws Exception {
     Recipe recipe = RecipeFile.shipped("postgresql").recipe();
@@ -91,11 +139,7 @@ class HistoryTest {
     assertThat(history.calibration(EngineStory.WRITER, recipe)).isEmpty();
     steps.removeIf(step -> step.reading().at().isBefore(END));
     for (Increases.Step step : steps.subList(0, 8)) {
-      store
-          .readings()
-          .write(
-              List.of(
-                  new KeptReading(instance, 1, 10, 1, step.reading().at(), step, Judged.NOTHING)));
+      keep(instance, 1, step);
     }
     // what its statements did must be known too
     assertThat(history.calibration(EngineStory.WRITER, recipe)).isEmpty();
@@ -148,9 +192,8 @@ class HistoryTest {
     new Past(WEATHER, RecipeFile.shipped(WEATHER.recipe()), Story.NONE, 1)
         .read(END, END.plusSeconds(30), at -> 10, (source, every, step) -> steps.add(step));
     Increases.Step step = steps.get(steps.size() - 1);
-    Instant at = step.reading().at();
-    store.readings().write(List.of(new KeptReading(instance, 1, 10, 1, at, step, Judged.NOTHING)));
-    return at;
+    keep(instance, 1, step);
+    return step.reading().at();
   }
 
   private static InstanceRow instance(String name, String kind, String recipe) {

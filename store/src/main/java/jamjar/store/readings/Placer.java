@@ -25,19 +25,34 @@ import java.util.concurrent.ConcurrentHashMap;
 final class Placer {
   private static final int REMEMBERED = 20_000;
 
-  /** So many are recognised by what is read alone. */
-  private static final int RECENT = 4_000;
+  /**
+   * So many numbers in all are kept to recognise layouts by; a counter's name weighs twelve. No
+   * keys: of labels that churn they would fill the heap.
+   */
+  private static final int RECENT = 1_000_000;
+
+  private static final int NAME = 12;
 
   private final SeriesCatalog catalog;
   private final Numbers numbers;
   private final Map<SourceKey, Placed> lastPlaced = new ConcurrentHashMap<>();
   private final Cache<ByteBuffer, Integer> known =
       Caffeine.newBuilder().maximumSize(REMEMBERED).build();
-  private final Cache<Seen, Placed> recent = Caffeine.newBuilder().maximumSize(RECENT).build();
+  private final Cache<Seen, Integer> recent =
+      Caffeine.newBuilder()
+          .maximumWeight(RECENT)
+          .weigher((Seen seen, Integer layout) -> seen.weight())
+          .build();
   private volatile Registrar registrar;
 
-  /** What a layout is recognised by, but for its totals. */
-  private record Seen(SourceKey source, int intervalS, IntBuffer series, Set<String> counters) {}
+  /** All that makes a layout; what was seen lately needs no hash of it. */
+  private record Seen(
+      SourceKey source, int intervalS, IntBuffer series, IntBuffer totals, Set<String> counters) {
+
+    int weight() {
+      return series.capacity() + totals.capacity() + NAME * counters.size();
+    }
+  }
 
   Placer(SeriesCatalog catalog, Numbers numbers, Registrar registrar) {
     this.catalog = catalog;
@@ -131,36 +146,33 @@ final class Placer {
     List<SeriesKey> keys = kept.step().reading().series();
     LastTotals totals = kept.step().last();
     int[] series = catalog.ids(kept.instance(), keys, kept.arrived());
-    SourceKey source = new SourceKey(kept.instance(), kept.source());
-    Seen seen = new Seen(source, kept.intervalS(), IntBuffer.wrap(series), totals.counters());
-    Placed lately = recent.getIfPresent(seen);
-    if (lately != null
-        && lately.totals().size() == totals.totals().size()
-        && lately.totals(totals).isPresent()) {
-      Placed same = lately.of(keys);
-      lastPlaced.put(source, same);
-      return same;
-    }
     List<SeriesKey> totalKeys = keys.stream().filter(totals.totals()::containsKey).toList();
-    LayoutRow row =
-        numbered(
-            kept,
-            series,
-            catalog.ids(kept.instance(), totalKeys, kept.arrived()),
-            totals.counters().stream().sorted().toArray(String[]::new));
+    int[] totalIds = catalog.ids(kept.instance(), totalKeys, kept.arrived());
+    SourceKey source = new SourceKey(kept.instance(), kept.source());
+    Seen seen =
+        new Seen(
+            source,
+            kept.intervalS(),
+            IntBuffer.wrap(series),
+            IntBuffer.wrap(totalIds),
+            totals.counters());
+    int layout = recent.get(seen, unseen -> numbered(kept, series, totalIds, totals.counters()));
     Placed placed =
-        new Placed(keys, kept.intervalS(), totals.counters(), series, totalKeys, row.id());
+        new Placed(keys, kept.intervalS(), totals.counters(), series, totalKeys, layout);
     lastPlaced.put(source, placed);
-    recent.put(seen, placed);
     return placed;
   }
 
-  private LayoutRow numbered(KeptReading kept, int[] series, int[] totals, String[] counters) {
+  private int numbered(KeptReading kept, int[] series, int[] totals, Set<String> names) {
+    String[] counters = names.stream().sorted().toArray(String[]::new);
     byte[] hash = hash(kept, series, totals, counters);
     Integer id = known.getIfPresent(ByteBuffer.wrap(hash));
+    if (id != null) {
+      return id;
+    }
     LayoutRow row =
         new LayoutRow(
-            id == null ? numbers.take() : id,
+            numbers.take(),
             kept.instance(),
             kept.source(),
             kept.intervalS(),
@@ -168,11 +180,9 @@ final class Placer {
             totals,
             counters,
             hash);
-    if (id == null) {
-      registrar.layout(row);
-      knows(row);
-    }
-    return row;
+    registrar.layout(row);
+    knows(row);
+    return row.id();
   }
 
   private static byte[] hash(KeptReading kept, int[] series, int[] totals, String[] counters) {
