@@ -1417,6 +1417,8 @@ export interface components {
       normalLow: (number | null)[]
       normal: (number | null)[]
       normalHigh: (number | null)[]
+      /** Format: int64 */
+      normalSince: number | null
     }
     MomentBody: {
       series: number[]

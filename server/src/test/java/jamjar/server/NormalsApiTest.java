@@ -3,12 +3,14 @@ package jamjar.server;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jamjar.core.baseline.Baseline;
+import jamjar.core.baseline.BaselineHistory;
 import jamjar.core.baseline.Basis;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import jamjar.core.reading.SeriesKey;
 import jamjar.server.normals.NormalsService;
 import jamjar.store.Store;
+import jamjar.store.cluster.TemporaryCluster;
 import jamjar.store.normals.Learned;
 import jamjar.store.readings.KeptReading;
 import java.time.Duration;
@@ -237,6 +239,84 @@ class NormalsApiTest {
     assertThat(server.send("DELETE", frozen + "/" + kept.get("id").asInt(), null).status())
         .isEqualTo(204);
     assertThat(server.get(path + System.currentTimeMillis()).get("frozen")).isEmpty();
+  }
+
+  @Test
+  void what_was_in_force_stays_with_the_past_and_limits_go_over_with_the_minute() throws Exception {
+    int other = server.instance("freight-db-2", "", "");
+    Instant week = Instant.now().minus(7, ChronoUnit.DAYS);
+    Minutely.bring(
+        server, 28, at -> Minutely.at(other, at, List.of(SESSIONS), at.isBefore(week) ? 100 : 200));
+    int theirs = store.readings().numbers(other, List.of(SESSIONS), Instant.now())[0];
+    normals.judgedBy(id -> id == other ? Set.of(theirs) : Set.of());
+    normals.beginSoon(other);
+    normals.learnNow(other);
+    long first = history(theirs).since(0, 0);
+    // known at once, in force for limits from the next minute on
+    assertThat(first).isBetween(System.currentTimeMillis(), System.currentTimeMillis() + 70_000);
+    assertThat(normals.now(other, theirs, first - 1).p50()).isEqualTo(100);
+    assertThat(normals.inForce(other, theirs, first - 1).known()).isFalse();
+    assertThat(normals.inForce(other, theirs, first).p50()).isEqualTo(100);
+    // what is learned once more is no other
+    normals.learnNow(other);
+    assertThat(history(theirs).days()).isEqualTo(7);
+
+    Map<String, Object> from =
+        Map.of(
+            "kind", "new normal",
+            "title", "twice as many berths",
+            "note", "",
+            "from", week.toEpochMilli(),
+            "reach", Map.of("level", "instance", "of", "" + other));
+    assertThat(server.send("POST", "/api/markers", from).status()).isEqualTo(201);
+    // as if it had been in force for days
+    TemporaryCluster.shared()
+        .run(
+            server.database(),
+            "update baseline set since = now() - interval '3 days' where series = " + theirs);
+    normals.forget(other);
+    normals.beginSoon(other);
+    normals.learnNow(other);
+    BaselineHistory history = history(theirs);
+    assertThat(history.days()).isEqualTo(14);
+    long then = history.since(Long.MAX_VALUE, 0);
+    for (int slot = 0; slot < Timeline.SLOTS; slot += 96) {
+      assertThat(history.at(then - 1, slot).p50()).isEqualTo(100);
+      assertThat(history.at(then, slot).p50()).isEqualTo(200);
+    }
+    assertThat(normals.inForce(other, theirs, then - 1).p50()).isEqualTo(100);
+    assertThat(normals.inForce(other, theirs, then).p50()).isEqualTo(200);
+
+    // the past by what was in force then; and before that by the oldest, which is told
+    JsonNode yesterday = points(theirs, 2);
+    assertThat(yesterday.get("normal").get(0).asDouble()).isEqualTo(100);
+    assertThat(yesterday.get("normalSince").isNull()).isTrue();
+    JsonNode longAgo = points(theirs, 5);
+    assertThat(longAgo.get("normal").get(0).asDouble()).isEqualTo(100);
+    assertThat(longAgo.get("normalSince").asLong())
+        .isLessThan(System.currentTimeMillis() - DAY.multipliedBy(2).toMillis());
+  }
+
+  private static BaselineHistory history(int series) {
+    return store.normals().history(series, Instant.EPOCH).orElseThrow();
+  }
+
+  /** An hour, so many days ago. */
+  private static JsonNode points(int series, int days) throws Exception {
+    long from = System.currentTimeMillis() - DAY.multipliedBy(days).toMillis();
+    Map<String, Object> asked =
+        Map.of(
+            "series",
+            List.of(series),
+            "from",
+            from,
+            "to",
+            from + 3_600_000,
+            "maxPoints",
+            60,
+            "normal",
+            true);
+    return server.send("POST", "/api/points", asked).body().get(0);
   }
 
   @Test

@@ -15,6 +15,9 @@ public record Normal(
   /** A normal distribution's p95 lies this many standard deviations above its median. */
   private static final double P95_IN_DEVIATIONS = 1.645;
 
+  /** By so many spreads it is another one. */
+  private static final double MOVED = 0.5;
+
   /** The least spread, as a share of the median. */
   private static final double LEAST_SHARE = 0.02;
 
@@ -38,12 +41,30 @@ public record Normal(
    * @return positive above the middle, negative below; NaN when no normal is known
    */
   public double distance(double x, double matters, double resolution) {
-    double side = x >= p50 ? p95 - p50 : p50 - p05;
-    double spread =
-        Math.max(
-            Math.max(side / P95_IN_DEVIATIONS, matters),
-            Math.max(LEAST_SHARE * Math.abs(p50), resolution));
     double off = x - p50;
-    return off == 0 ? 0 : off / spread;
+    return off == 0 ? 0 : off / spread(off > 0, matters, resolution);
+  }
+
+  private double spread(boolean above, double matters, double resolution) {
+    double side = above ? p95 - p50 : p50 - p05;
+    return Math.max(
+        Math.max(side / P95_IN_DEVIATIONS, matters),
+        Math.max(LEAST_SHARE * Math.abs(p50), resolution));
+  }
+
+  /**
+   * Whether another one is so far from this one that it counts as another: its middle or an edge of
+   * its band by more than half a spread of this one, on that side; or it was learned from something
+   * else.
+   *
+   * @param matters as for {@link #distance}
+   */
+  public boolean left(Normal other, double matters, double resolution) {
+    if (basis != other.basis) {
+      return true;
+    }
+    return Math.abs(distance(other.p50, matters, resolution)) > MOVED
+        || Math.abs(other.p95 - p95) > MOVED * spread(true, matters, resolution)
+        || Math.abs(other.p05 - p05) > MOVED * spread(false, matters, resolution);
   }
 }

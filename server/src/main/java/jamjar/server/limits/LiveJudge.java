@@ -1,6 +1,7 @@
 package jamjar.server.limits;
 
 import jamjar.core.counter.Pace;
+import jamjar.core.limit.Condition;
 import jamjar.core.limit.InForce;
 import jamjar.core.reading.Shown;
 import jamjar.core.watching.Watching;
@@ -22,7 +23,9 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -69,6 +72,18 @@ public class LiveJudge {
     this.beat = beat;
     this.there = there;
     this.clock = clock;
+    normals.judgedBy(this::heldAgainstNormal);
+  }
+
+  /** The series of an instance that a limit holds against their normal. */
+  private Set<Integer> heldAgainstNormal(int instance) {
+    return inForce(instance).entrySet().stream()
+        .filter(
+            one ->
+                one.getValue().stream()
+                    .anyMatch(limit -> limit.limit().condition() == Condition.OUTSIDE))
+        .map(Map.Entry::getKey)
+        .collect(Collectors.toSet());
   }
 
   /** Begins to judge an instance where it was left, or goes on with it as it is now. */
@@ -102,7 +117,7 @@ public class LiveJudge {
     return new InstanceJudge(
         setting,
         new StoredPast(store, row.id(), clock, this::awaitBrought),
-        (series, at) -> normals.now(row.id(), series, at),
+        (series, at) -> normals.inForce(row.id(), series, at),
         limits.rules(),
         beat.now().span());
   }

@@ -3,11 +3,13 @@ package jamjar.server.normals;
 import jamjar.core.baseline.Baseline;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 
 /** What is normal for the series of an instance in the quarter-hours about a moment. */
@@ -26,6 +28,12 @@ final class AboutNow {
   private final long first;
   private final int[] slots = new int[BEFORE + AHEAD];
   private final Map<Integer, Normal[]> normals = new HashMap<>();
+
+  /** From when on it is in force; nobody waits for that but limits. */
+  private long since = Long.MIN_VALUE;
+
+  /** What was in force until then. */
+  private Optional<AboutNow> before = Optional.empty();
 
   /**
    * @param zone in which the week lies
@@ -76,6 +84,40 @@ final class AboutNow {
     return theirs == null || place < 0 || place >= theirs.length
         ? Normal.NONE
         : theirs[(int) place];
+  }
+
+  /**
+   * By what is judged at a moment, epoch ms: what was learned just now is in force a little later,
+   * so that it is known to the minute by what was judged.
+   */
+  Normal inForce(int series, long at) {
+    return at >= since
+        ? at(series, at)
+        : before.map(was -> was.inForce(series, at)).orElse(Normal.NONE);
+  }
+
+  /** It is in force from then on. */
+  AboutNow from(Instant then) {
+    since = then.toEpochMilli();
+    return this;
+  }
+
+  /**
+   * It takes the place of another.
+   *
+   * @param now epoch ms
+   */
+  AboutNow after(Optional<AboutNow> was, long now) {
+    // taken up again: in force is what was
+    boolean same = since == Long.MIN_VALUE;
+    before = same ? was.flatMap(one -> one.before) : was;
+    if (same) {
+      since = was.map(one -> one.since).orElse(Long.MIN_VALUE);
+    }
+    if (since <= now) {
+      before = Optional.empty();
+    }
+    return this;
   }
 
   /** Whether all moments of a stretch, epoch ms, are about now. */

@@ -4,6 +4,7 @@ import static jamjar.server.numbers.Numbers.known;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import jamjar.core.baseline.Baseline;
+import jamjar.core.baseline.BaselineHistory;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import jamjar.server.problems.Problem;
@@ -55,7 +56,7 @@ class BaselineController {
         store.series().byIds(new int[] {series}).stream()
             .findFirst()
             .orElseThrow(() -> Problem.unknown("There is no series " + series + "."));
-    Optional<Baseline> week = normals.week(row.id());
+    Optional<Baseline> week = normals.history(row.id()).map(BaselineHistory::now);
     List<BaselineSlot> slots = new ArrayList<>();
     for (int slot = 0; slot < Timeline.SLOTS; slot++) {
       Normal normal = week.isEmpty() ? Normal.NONE : week.get().at(slot);

@@ -1,6 +1,7 @@
 package jamjar.server.normals;
 
 import jamjar.core.baseline.Baseline;
+import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import jamjar.core.baseline.Timeline.LeftOut;
 import jamjar.core.counter.CounterDefinition;
@@ -18,13 +19,16 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.IntFunction;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -37,15 +41,23 @@ import org.springframework.stereotype.Component;
 class Learning {
   private static final Logger LOG = LoggerFactory.getLogger(Learning.class);
   static final Duration HORIZON = Duration.ofDays(35);
+  private static final int[] EVERY_DAY =
+      IntStream.range(0, Timeline.SLOTS / Timeline.QUARTERS).toArray();
   private static final int LONGEST_AT_ONCE_MINUTES = 35 * 1440;
 
   /** Of a day of the week so many lie on the heap at once: 60 kB each. */
   private static final int SERIES_AT_ONCE = 200;
 
+  /** So long it takes at most until what was learned is taken up. */
+  private static final Duration TAKEN_UP = Duration.ofSeconds(3);
+
   private final Store store;
   private final SeriesSamples samples;
   private final MarkerService markers;
   private final Clock clock;
+
+  /** Of an instance the series that a limit holds against their normal. */
+  private volatile IntFunction<Set<Integer>> judged = instance -> Set.of();
 
   Learning(Store store, SeriesSamples samples, MarkerService markers, Clock clock) {
     this.store = store;
@@ -54,41 +66,122 @@ class Learning {
     this.clock = clock;
   }
 
+  /** By what it is told which series of an instance a limit holds against their normal. */
+  void judgedBy(IntFunction<Set<Integer>> series) {
+    judged = series;
+  }
+
+  /** To the minute, as by a normal is judged once a minute. */
+  private Instant inForce() {
+    return clock.instant().plus(TAKEN_UP).truncatedTo(ChronoUnit.MINUTES).plusSeconds(60);
+  }
+
   /** Learns all of an instance; what is normal about now. */
   AboutNow all(InstanceRow row) {
     long began = clock.millis();
     Timeline timeline = horizon(row, began);
     ZoneId zone = ZoneId.of(row.zone());
     AboutNow near = new AboutNow(zone, markers.holidays(row), began);
-    store
-        .normals()
-        .keep(
-            new Learned(row.id(), Instant.ofEpochMilli(began), row.zone(), timeline.minutes()),
-            keeping ->
-                samples.minutes(
-                    row.id(),
-                    timeline.from(),
-                    timeline.minutes(),
-                    (series, counter, values) -> {
-                      Baseline baseline = Baseline.learn(timeline, values, counter);
-                      keeping.accept(baseline, series.id());
-                      near.add(series.id(), baseline);
-                    }));
+    Held held = held(row.id());
+    Instant since =
+        store
+            .normals()
+            .keep(
+                new Learned(row.id(), Instant.ofEpochMilli(began), row.zone(), timeline.minutes()),
+                this::inForce,
+                keeping ->
+                    samples.minutes(
+                        row.id(),
+                        timeline.from(),
+                        timeline.minutes(),
+                        (series, counter, values) ->
+                            near.add(
+                                series.id(),
+                                held.keep(
+                                    keeping,
+                                    Baseline.learn(timeline, values, counter),
+                                    series.id(),
+                                    counter))));
     LOG.info(
         "event=learned instance={} series={} minutes={} took_ms={}",
         row.id(),
         near.series().size(),
         timeline.minutes(),
         clock.millis() - began);
-    return near;
+    return near.from(since);
+  }
+
+  /** What is in force of series of an instance that are held against it. */
+  private Held held(int instance) {
+    Map<Integer, Baseline> baselines = new HashMap<>();
+    store
+        .normals()
+        .read(
+            judged.apply(instance).stream().mapToInt(Integer::intValue).toArray(),
+            EVERY_DAY,
+            (baseline, id) -> baselines.put(id, baseline));
+    return new Held(baselines);
   }
 
   /**
-   * Learns the days of the week that are over since, and what was never learned whole.
+   * What series are held against: another takes its place only where it is another, and is then
+   * remembered, so that it stays known by what was judged.
    *
-   * @return the series that were learned
+   * @param baselines by the number of the series
    */
-  List<SeriesRow> days(InstanceRow row, Learned before) {
+  private record Held(Map<Integer, Baseline> baselines) {
+
+    /** Keeps what was learned; what is in force from then on. */
+    Baseline keep(
+        NormalStore.Keeping keeping, Baseline learned, int series, CounterDefinition counter) {
+      if (!baselines.containsKey(series)) {
+        keeping.accept(learned, series);
+        return learned;
+      }
+      Normal[] all = new Normal[Timeline.SLOTS];
+      for (int weekday : EVERY_DAY) {
+        Normal[] slots = new Normal[Timeline.QUARTERS];
+        Arrays.setAll(slots, i -> learned.at(weekday * Timeline.QUARTERS + i));
+        Normal[] used = day(keeping, slots, weekday, series, counter);
+        System.arraycopy(used, 0, all, weekday * Timeline.QUARTERS, used.length);
+      }
+      return Baseline.of(all);
+    }
+
+    /** As above, of one day of the week. */
+    Normal[] day(
+        NormalStore.Keeping keeping,
+        Normal[] slots,
+        int weekday,
+        int series,
+        CounterDefinition counter) {
+      Baseline before = baselines.get(series);
+      if (before == null) {
+        keeping.day(slots, weekday, series);
+        return slots;
+      }
+      Normal[] was = new Normal[slots.length];
+      Arrays.setAll(was, i -> before.at(weekday * Timeline.QUARTERS + i));
+      boolean left =
+          IntStream.range(0, slots.length)
+              .anyMatch(i -> was[i].left(slots[i], counter.matters(), counter.resolution()));
+      if (left) {
+        keeping.succeeds(slots, weekday, series);
+      }
+      return left ? slots : was;
+    }
+  }
+
+  /**
+   * What was learned of days of the week.
+   *
+   * @param series those that were learned
+   * @param since from when on it is in force
+   */
+  record Days(List<SeriesRow> series, Instant since) {}
+
+  /** Learns the days of the week that are over since, and what was never learned whole. */
+  Days days(InstanceRow row, Learned before) {
     long began = clock.millis();
     ZoneId zone = ZoneId.of(row.zone());
     Set<LocalDate> holidays = markers.holidays(row);
@@ -111,28 +204,35 @@ class Learning {
             .boxed()
             .collect(Collectors.toSet());
     Set<Integer> whole = new HashSet<>(never);
-    store
-        .normals()
-        .keep(
-            new Learned(row.id(), Instant.ofEpochMilli(began), row.zone(), timeline.minutes()),
-            keeping -> {
-              for (Timeline.Weekday day : over) {
-                for (int i = 0; i < all.size(); i += SERIES_AT_ONCE) {
-                  List<SeriesRow> some =
-                      all.subList(i, Math.min(all.size(), i + SERIES_AT_ONCE)).stream()
-                          .filter(series -> !whole.contains(series.id()))
-                          .toList();
-                  new DayOf(row.id(), timeline, day, some).learn(keeping, whole);
-                }
-              }
-              samples.minutes(
-                  row.id(),
-                  all.stream().filter(series -> whole.contains(series.id())).toList(),
-                  timeline.from(),
-                  timeline.minutes(),
-                  (series, counter, values) ->
-                      keeping.accept(Baseline.learn(timeline, values, counter), series.id()));
-            });
+    Held held = held(row.id());
+    Instant since =
+        store
+            .normals()
+            .keep(
+                new Learned(row.id(), Instant.ofEpochMilli(began), row.zone(), timeline.minutes()),
+                this::inForce,
+                keeping -> {
+                  for (Timeline.Weekday day : over) {
+                    for (int i = 0; i < all.size(); i += SERIES_AT_ONCE) {
+                      List<SeriesRow> some =
+                          all.subList(i, Math.min(all.size(), i + SERIES_AT_ONCE)).stream()
+                              .filter(series -> !whole.contains(series.id()))
+                              .toList();
+                      new DayOf(row.id(), timeline, day, some).learn(keeping, held, whole);
+                    }
+                  }
+                  samples.minutes(
+                      row.id(),
+                      all.stream().filter(series -> whole.contains(series.id())).toList(),
+                      timeline.from(),
+                      timeline.minutes(),
+                      (series, counter, values) ->
+                          held.keep(
+                              keeping,
+                              Baseline.learn(timeline, values, counter),
+                              series.id(),
+                              counter));
+                });
     LOG.info(
         "event=learned-days instance={} days={} series={} whole={} took_ms={}",
         row.id(),
@@ -140,7 +240,7 @@ class Learning {
         all.size(),
         whole.size(),
         clock.millis() - began);
-    return all;
+    return new Days(all, since);
   }
 
   /** Some series of an instance on one day of the week. */
@@ -162,7 +262,7 @@ class Learning {
     /**
      * @param whole gets those for which other days would have to serve
      */
-    void learn(NormalStore.Keeping keeping, Set<Integer> whole) {
+    void learn(NormalStore.Keeping keeping, Held held, Set<Integer> whole) {
       int place = 0;
       for (Timeline.Stretch stretch : day.stretches()) {
         int here = place;
@@ -183,7 +283,8 @@ class Learning {
           (series, all) ->
               Baseline.learnDay(day, all, counters.get(series))
                   .ifPresentOrElse(
-                      slots -> keeping.day(slots, day.number(), series), () -> whole.add(series)));
+                      slots -> held.day(keeping, slots, day.number(), series, counters.get(series)),
+                      () -> whole.add(series)));
     }
   }
 

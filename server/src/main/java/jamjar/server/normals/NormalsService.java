@@ -3,7 +3,7 @@ package jamjar.server.normals;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import jakarta.annotation.PreDestroy;
-import jamjar.core.baseline.Baseline;
+import jamjar.core.baseline.BaselineHistory;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import jamjar.server.markers.MarkerService;
@@ -20,6 +20,8 @@ import java.time.temporal.ChronoUnit;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
@@ -27,6 +29,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.IntFunction;
 import java.util.function.LongFunction;
 import java.util.stream.IntStream;
 import java.util.stream.LongStream;
@@ -53,8 +56,8 @@ public class NormalsService {
   /** By then the day that is over is packed, after midnight UTC. */
   private static final Duration NIGHTLY = Duration.ofMinutes(150);
 
-  /** Weeks that persons looked at last, of one series each: about 40 kB. */
-  private static final int WEEKS = 400;
+  /** Days of baselines that persons looked at last, of one series each: about 6 kB. */
+  private static final int DAYS = 2_800;
 
   /** Longer away, all of it is learned anew. */
   private static final Duration MOST_DAYS = Duration.ofDays(3);
@@ -67,8 +70,11 @@ public class NormalsService {
   /** Of each instance under watch; empty until something is taken up. */
   private final Map<Integer, Optional<AboutNow>> aboutNow = new ConcurrentHashMap<>();
 
-  private final Cache<Integer, Optional<Baseline>> weeks =
-      Caffeine.newBuilder().maximumSize(WEEKS).build();
+  private final Cache<Integer, Optional<BaselineHistory>> histories =
+      Caffeine.newBuilder()
+          .maximumWeight(DAYS)
+          .weigher((Integer series, Optional<BaselineHistory> one) -> weight(one))
+          .build();
   private final AtomicBoolean goingOn = new AtomicBoolean();
   private final ExecutorService learner =
       Executors.newSingleThreadExecutor(
@@ -93,17 +99,49 @@ public class NormalsService {
     return near(instance).map(near -> near.at(series, at)).orElse(Normal.NONE);
   }
 
-  /** What is normal for a series through the week. */
-  Optional<Baseline> week(int series) {
-    return weeks.get(series, id -> store.normals().of(id));
+  /** As above, for a limit: what was learned just now is in force from the next minute on. */
+  public Normal inForce(int instance, int series, long at) {
+    return near(instance).map(near -> near.inForce(series, at)).orElse(Normal.NONE);
   }
 
-  /** What is normal for a series at any moment, epoch ms. */
+  /**
+   * By what it is told which series of an instance a limit holds against their normal: of those it
+   * stays known what was in force before.
+   */
+  public void judgedBy(IntFunction<Set<Integer>> series) {
+    learning.judgedBy(series);
+  }
+
+  private static int weight(Optional<BaselineHistory> one) {
+    return one.map(BaselineHistory::days).orElse(1);
+  }
+
+  /** What was normal for a series through time. */
+  Optional<BaselineHistory> history(int series) {
+    return histories.get(series, id -> store.normals().history(id, Instant.EPOCH));
+  }
+
+  /**
+   * What is normal for a series at any moment, epoch ms: what was in force then, and before that
+   * the oldest that is kept.
+   */
   public LongFunction<Normal> at(int instance, int series) {
     // one that is not watched is not held against what is normal
     return near(instance)
-        .flatMap(near -> week(series).map(week -> in(week, near)))
+        .flatMap(near -> history(series).map(one -> in(one, near)))
         .orElse(at -> Normal.NONE);
+  }
+
+  /**
+   * From when on that is in force which is told of a moment, epoch ms, where that is later than the
+   * moment: it was learned only afterwards.
+   */
+  public OptionalLong learnedAfter(int instance, int series, long at) {
+    return near(instance).stream()
+        .flatMap(near -> history(series).stream().map(one -> one.since(at, near.slot(at))))
+        .mapToLong(Long::longValue)
+        .filter(since -> since > at)
+        .findFirst();
   }
 
   /**
@@ -121,7 +159,8 @@ public class NormalsService {
                   .ask(
                       series,
                       new int[] {Timeline.weekday(slot)},
-                      (week, id) -> found.put(id, week.at(slot)));
+                      Instant.ofEpochMilli(at),
+                      (history, id) -> found.put(id, history.at(at, slot)));
             });
     return found;
   }
@@ -152,11 +191,15 @@ public class NormalsService {
     Slots slots = Slots.of(near.get(), from, to);
     store
         .normals()
-        .ask(series, slots.weekdays(), (week, id) -> taking.take(id, at -> week.at(slots.at(at))));
+        .ask(
+            series,
+            slots.weekdays(),
+            Instant.ofEpochMilli(from),
+            (history, id) -> taking.take(id, at -> history.at(at, slots.at(at))));
   }
 
-  private static LongFunction<Normal> in(Baseline week, AboutNow near) {
-    return at -> week.at(near.slot(at));
+  private static LongFunction<Normal> in(BaselineHistory history, AboutNow near) {
+    return at -> history.at(at, near.slot(at));
   }
 
   /**
@@ -231,6 +274,7 @@ public class NormalsService {
     if (forgotten > 0) {
       LOG.info("event=normals-forgotten series={}", forgotten);
     }
+    store.normals().thin(clock.instant());
   }
 
   /** Time passes, and with it what lies on the heap; and what could not be taken up is owed. */
@@ -309,14 +353,15 @@ public class NormalsService {
 
   private void learn(InstanceRow row) {
     AboutNow near = learning.all(row);
-    near.series().forEach(weeks::invalidate);
+    near.series().forEach(histories::invalidate);
     publish(row, near);
   }
 
   /** Only the days of the week that are over since. */
   private void learnDays(InstanceRow row, Learned before) {
-    learning.days(row, before).forEach(series -> weeks.invalidate(series.id()));
-    take(row, ZoneId.of(row.zone()));
+    Learning.Days learned = learning.days(row, before);
+    learned.series().forEach(series -> histories.invalidate(series.id()));
+    publish(row, taken(row, ZoneId.of(row.zone())).from(learned.since()));
   }
 
   /** Learns an instance from a time that somebody chose, keeps that by a name, and waits for it. */
@@ -332,15 +377,20 @@ public class NormalsService {
 
   /** Takes up what was learned before, as far as it is about now. */
   private void take(InstanceRow row, ZoneId zone) {
+    publish(row, taken(row, zone));
+  }
+
+  private AboutNow taken(InstanceRow row, ZoneId zone) {
     AboutNow near = new AboutNow(zone, markers.holidays(row), clock.millis());
     int[] series = store.series().alive(row.id()).stream().mapToInt(one -> one.id()).toArray();
     store.normals().read(series, near.weekdays(), (baseline, id) -> near.add(id, baseline));
-    publish(row, near);
+    return near;
   }
 
   /** Unless it is not watched any more. */
   private void publish(InstanceRow row, AboutNow near) {
-    aboutNow.computeIfPresent(row.id(), (id, before) -> Optional.of(near));
+    aboutNow.computeIfPresent(
+        row.id(), (id, before) -> Optional.of(near.after(before, clock.millis())));
   }
 
   @PreDestroy

@@ -4,6 +4,7 @@ import static jamjar.server.numbers.Numbers.known;
 
 import jakarta.validation.Valid;
 import jamjar.core.baseline.Baseline;
+import jamjar.core.baseline.BaselineHistory;
 import jamjar.core.baseline.Drift;
 import jamjar.core.baseline.LearnedWeek;
 import jamjar.core.baseline.Normal;
@@ -86,12 +87,13 @@ class WeekController {
     Subject subject = subjects.of(series);
     Instant moment = Times.of("at", at);
     Optional<Learned> learned = store.normals().learned(subject.instance().id());
-    Optional<Baseline> baseline = normals.week(series);
+    Optional<BaselineHistory> history = normals.history(series);
+    Optional<Baseline> baseline = history.map(BaselineHistory::now);
     Set<LocalDate> holidays = markers.holidays(subject.instance());
     LongFunction<Normal> normal =
         when ->
-            baseline
-                .map(b -> b.at(Timeline.slotOf(when, subject.zone(), holidays)))
+            history
+                .map(one -> one.at(when, Timeline.slotOf(when, subject.zone(), holidays)))
                 .orElse(Normal.NONE);
     Shown shown = shown(subject, moment);
     List<Long> quarters = new ArrayList<>();

@@ -28,6 +28,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalLong;
 import java.util.function.ToDoubleFunction;
 import java.util.stream.DoubleStream;
 import java.util.stream.IntStream;
@@ -137,10 +138,15 @@ class PointsService {
 
   private SeriesPoints one(
       SeriesRow row, Points points, List<NothingBecause> spans, PointsBody body) {
+    boolean wanted = Boolean.TRUE.equals(body.normal());
     List<Normal> normal =
-        Boolean.TRUE.equals(body.normal())
+        wanted
             ? Arrays.stream(points.at()).mapToObj(normals.at(row.instance(), row.id())).toList()
             : List.of();
+    OptionalLong learnedAfter =
+        wanted && points.at().length > 0
+            ? normals.learnedAfter(row.instance(), row.id(), points.at()[0])
+            : OptionalLong.empty();
     return new SeriesPoints(
         row.id(),
         Arrays.stream(points.at()).boxed().toList(),
@@ -150,7 +156,8 @@ class PointsService {
         spans,
         of(normal, Normal::p05),
         of(normal, Normal::p50),
-        of(normal, Normal::p95));
+        of(normal, Normal::p95),
+        learnedAfter.isPresent() ? learnedAfter.getAsLong() : null);
   }
 
   private static List<Double> of(List<Normal> normal, ToDoubleFunction<Normal> quantile) {

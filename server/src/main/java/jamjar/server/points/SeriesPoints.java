@@ -14,6 +14,8 @@ import java.util.List;
  *     as are the two below
  * @param normal its middle
  * @param normalHigh its p95
+ * @param normalSince epoch ms; what is told as normal at the first point was in force from then on
+ *     only: nothing older is kept; null where it was in force already
  */
 public record SeriesPoints(
     int series,
@@ -24,7 +26,11 @@ public record SeriesPoints(
     List<NothingBecause> spans,
     @ArraySchema(schema = @Schema(types = {"number", "null"})) List<Double> normalLow,
     @ArraySchema(schema = @Schema(types = {"number", "null"})) List<Double> normal,
-    @ArraySchema(schema = @Schema(types = {"number", "null"})) List<Double> normalHigh) {
+    @ArraySchema(schema = @Schema(types = {"number", "null"})) List<Double> normalHigh,
+    @Schema(
+            types = {"integer", "null"},
+            format = "int64")
+        Long normalSince) {
 
   /**
    * A span with nothing in it.

@@ -13,8 +13,11 @@ interface NormalMapper {
   /** A packed baseline. */
   record Row(int series, byte[] body) {}
 
-  /** A packed day of a baseline. */
-  record Day(int series, int weekday, byte[] body) {}
+  /** A packed day of a baseline, and from when on it is in force. */
+  record Day(int series, int weekday, Instant since, byte[] body) {}
+
+  /** A packed day of a baseline that was in force until another was. */
+  record Before(int series, int weekday, Instant since, Instant until, byte[] body) {}
 
   @Select("select * from learned where instance = #{instance}")
   Optional<Learned> learned(int instance);
@@ -34,10 +37,48 @@ interface NormalMapper {
 
   @Insert(
       """
-      insert into baseline (series, weekday, body) values (#{series}, #{weekday}, #{body})
-      on conflict (series, weekday) do update set body = excluded.body
+      insert into baseline (series, weekday, since, body)
+      values (#{series}, #{weekday}, #{since}, #{body})
+      on conflict (series, weekday) do update set since = excluded.since, body = excluded.body
       """)
   void keep(Day day);
+
+  /** A day is about to be replaced: what was in force until then stays known. */
+  @Insert(
+      """
+      insert into baseline_before (series, weekday, since, until, body)
+      select series, weekday, since, #{until}, body from baseline
+      where series = #{series} and weekday = #{weekday} and since < #{until}
+      on conflict (series, weekday, until) do nothing
+      """)
+  void remember(
+      @Param("series") int series, @Param("weekday") int weekday, @Param("until") Instant until);
+
+  /** What was in force after a moment and is not now. */
+  @Select(
+      """
+      select * from baseline_before
+      where series = any(#{series}) and weekday = any(#{weekdays}) and until > #{from}
+      order by series, until
+      """)
+  List<Before> before(
+      @Param("series") int[] series,
+      @Param("weekdays") int[] weekdays,
+      @Param("from") Instant from);
+
+  /**
+   * Drops what was in force longest ago, and of what was before a week that which was not in force
+   * as a Monday began.
+   *
+   * @return how many days
+   */
+  @Delete(
+      """
+      delete from baseline_before
+      where until < #{longAgo}
+        or until < #{weekAgo} and date_trunc('week', until at time zone 'UTC') at time zone 'UTC' < since
+      """)
+  int thin(@Param("longAgo") Instant longAgo, @Param("weekAgo") Instant weekAgo);
 
   /** Those of series and instances that were gone by then. */
   @Select(
@@ -45,10 +86,11 @@ interface NormalMapper {
       value =
           """
       with gone as (
-        delete from baseline b using series s join instance i on i.id = s.instance
-        where s.id = b.series and (s.retired_at < #{by} or i.removed_at < #{by})
-        returning b.series)
-      select count(distinct series) from gone
+        select s.id from series s join instance i on i.id = s.instance
+        where s.retired_at < #{by} or i.removed_at < #{by}),
+      before as (delete from baseline_before b using gone where gone.id = b.series),
+      now as (delete from baseline b using gone where gone.id = b.series returning b.series)
+      select count(distinct series) from now
       """)
   int forget(Instant by);
 

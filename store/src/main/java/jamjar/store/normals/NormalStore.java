@@ -1,19 +1,24 @@
 package jamjar.store.normals;
 
 import jamjar.core.baseline.Baseline;
+import jamjar.core.baseline.BaselineHistory;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import jamjar.core.chunk.BaselineChunk;
 import jamjar.core.chunk.CorruptChunk;
 import jamjar.core.chunk.ValueReader;
 import jamjar.core.chunk.ValueWriter;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.ObjIntConsumer;
+import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.apache.ibatis.session.Configuration;
 import org.apache.ibatis.session.ExecutorType;
@@ -30,6 +35,11 @@ public final class NormalStore {
   private static final int AT_ONCE = 64;
 
   private static final int DAYS = Timeline.SLOTS / Timeline.QUARTERS;
+
+  private static final int[] WHOLE = IntStream.range(0, DAYS).toArray();
+
+  /** Thirteen months. */
+  private static final Duration LONGEST = Duration.ofDays(396);
 
   private final SqlSessionFactory factory;
   private final SqlSessionFactory asking;
@@ -53,6 +63,12 @@ public final class NormalStore {
     }
   }
 
+  private record Packed(int series, int weekday, boolean succeeds, byte[] body) {}
+
+  /** Takes what was normal through time of one series after the other. */
+  @FunctionalInterface
+  public interface TakingHistory extends ObjIntConsumer<BaselineHistory> {}
+
   /** Takes the baseline of one series after the other. */
   @FunctionalInterface
   public interface Taking extends ObjIntConsumer<Baseline> {}
@@ -64,18 +80,23 @@ public final class NormalStore {
      * @param weekday 0 for Monday
      */
     void day(Normal[] slots, int weekday, int series);
+
+    /** As above, and what was in force until then stays known. */
+    void succeeds(Normal[] slots, int weekday, int series);
   }
 
   /**
    * Keeps what was learned of an instance in the place of what was learned before: all of it, or
    * nothing. A series that was not learned this time keeps what it has.
    *
+   * @param inForce from when on it is in force: asked once all is learned
    * @param learning hands over the baselines
+   * @return from when on it is in force
    */
-  public void keep(Learned learned, Consumer<Keeping> learning) {
+  public Instant keep(Learned learned, Supplier<Instant> inForce, Consumer<Keeping> learning) {
     ValueWriter writer = new ValueWriter();
     // learning takes seconds: only once it is done a connection is held
-    List<NormalMapper.Day> days = new ArrayList<>();
+    List<Packed> days = new ArrayList<>();
     learning.accept(
         new Keeping() {
           @Override
@@ -90,14 +111,48 @@ public final class NormalStore {
 
           @Override
           public void day(Normal[] slots, int weekday, int series) {
-            days.add(new NormalMapper.Day(series, weekday, BaselineChunk.write(slots, writer)));
+            add(slots, weekday, series, false);
+          }
+
+          @Override
+          public void succeeds(Normal[] slots, int weekday, int series) {
+            add(slots, weekday, series, true);
+          }
+
+          private void add(Normal[] slots, int weekday, int series, boolean succeeds) {
+            days.add(new Packed(series, weekday, succeeds, BaselineChunk.write(slots, writer)));
           }
         });
+    Instant since = inForce.get();
     try (SqlSession session = factory.openSession(ExecutorType.BATCH, false)) {
       NormalMapper to = session.getMapper(NormalMapper.class);
-      days.forEach(to::keep);
+      days.stream()
+          .filter(Packed::succeeds)
+          .forEach(day -> to.remember(day.series(), day.weekday(), since));
+      days.forEach(
+          day -> to.keep(new NormalMapper.Day(day.series(), day.weekday(), since, day.body())));
       to.learn(learned.instance(), learned.at(), learned.zone(), learned.minutes());
       session.commit();
+    }
+    return since;
+  }
+
+  /** As above, in force as soon as it was learned. */
+  public void keep(Learned learned, Consumer<Keeping> learning) {
+    keep(learned, learned::at, learning);
+  }
+
+  /**
+   * Drops what was in force so long ago that nobody asks for it any more: all of it after 13
+   * months, and after a week what was in force for less than a week.
+   *
+   * @return how many days of baselines
+   */
+  public int thin(Instant now) {
+    try (SqlSession session = factory.openSession(true)) {
+      return session
+          .getMapper(NormalMapper.class)
+          .thin(now.minus(LONGEST), now.minus(Duration.ofDays(7)));
     }
   }
 
@@ -161,8 +216,13 @@ public final class NormalStore {
 
   /** The baseline of one series; empty where it was never learned. */
   public Optional<Baseline> of(int series) {
-    Baseline[] found = new Baseline[1];
-    ask(new int[] {series}, (baseline, id) -> found[0] = baseline);
+    return history(series, Instant.MAX).map(BaselineHistory::now);
+  }
+
+  /** What was normal for one series since then; empty where it was never learned. */
+  public Optional<BaselineHistory> history(int series, Instant from) {
+    BaselineHistory[] found = new BaselineHistory[1];
+    ask(new int[] {series}, WHOLE, from, (history, id) -> found[0] = history);
     return Optional.ofNullable(found[0]);
   }
 
@@ -175,14 +235,18 @@ public final class NormalStore {
     }
   }
 
-  /** As {@link #read}, for a person who waits for it; every day of the week. */
+  /** Hands over the baselines of series, those that there are, to a person who waits for it. */
   public void ask(int[] series, Taking taking) {
-    read(asking, series, IntStream.range(0, DAYS).toArray(), taking);
+    ask(series, WHOLE, Instant.MAX, (history, id) -> taking.accept(history.now(), id));
   }
 
-  /** As {@link #read}, for a person who waits for it. */
-  public void ask(int[] series, int[] weekdays, Taking taking) {
-    read(asking, series, weekdays, taking);
+  /**
+   * As {@link #read}, for a person who waits for it, with what was in force after a moment.
+   *
+   * @param weekdays which days of them, 0 for Monday: on the others nothing is known
+   */
+  public void ask(int[] series, int[] weekdays, Instant from, TakingHistory taking) {
+    read(asking, series, weekdays, from, taking);
   }
 
   /**
@@ -191,16 +255,22 @@ public final class NormalStore {
    * @param weekdays which days of them, 0 for Monday: on the others nothing is known
    */
   public void read(int[] series, int[] weekdays, Taking taking) {
-    read(factory, series, weekdays, taking);
+    read(factory, series, weekdays, Instant.MAX, (history, id) -> taking.accept(history.now(), id));
   }
 
-  private static void read(SqlSessionFactory through, int[] series, int[] weekdays, Taking taking) {
+  private static void read(
+      SqlSessionFactory through, int[] series, int[] weekdays, Instant from, TakingHistory taking) {
     ValueReader reader = new ValueReader();
     try (SqlSession session = through.openSession(true)) {
-      NormalMapper from = session.getMapper(NormalMapper.class);
+      NormalMapper mapper = session.getMapper(NormalMapper.class);
       for (int i = 0; i < series.length; i += AT_ONCE) {
         int[] some = Arrays.copyOfRange(series, i, Math.min(series.length, i + AT_ONCE));
-        List<NormalMapper.Day> days = from.baselines(some, weekdays);
+        Map<Integer, List<NormalMapper.Before>> before =
+            from.equals(Instant.MAX)
+                ? Map.of()
+                : mapper.before(some, weekdays, from).stream()
+                    .collect(Collectors.groupingBy(NormalMapper.Before::series));
+        List<NormalMapper.Day> days = mapper.baselines(some, weekdays);
         int end;
         for (int first = 0; first < days.size(); first = end) {
           int of = days.get(first).series();
@@ -208,26 +278,39 @@ public final class NormalStore {
           while (end < days.size() && days.get(end).series() == of) {
             end++;
           }
-          together(days.subList(first, end), reader)
-              .ifPresent(baseline -> taking.accept(baseline, of));
+          together(days.subList(first, end), before.getOrDefault(of, List.of()), reader)
+              .ifPresent(history -> taking.accept(history, of));
         }
       }
     }
   }
 
-  private static Optional<Baseline> together(List<NormalMapper.Day> days, ValueReader reader) {
+  private static Optional<BaselineHistory> together(
+      List<NormalMapper.Day> days, List<NormalMapper.Before> before, ValueReader reader) {
     Normal[] slots = new Normal[Timeline.SLOTS];
     Arrays.fill(slots, Normal.NONE);
-    for (NormalMapper.Day day : days) {
-      try {
+    long[] since = new long[DAYS];
+    List<BaselineHistory.Before> earlier = new ArrayList<>(before.size());
+    int series = days.get(0).series();
+    try {
+      for (NormalMapper.Day day : days) {
         Normal[] theirs = BaselineChunk.read(day.body(), Timeline.QUARTERS, reader);
         System.arraycopy(theirs, 0, slots, day.weekday() * Timeline.QUARTERS, theirs.length);
-      } catch (CorruptChunk e) {
-        // it is as if it were not learned yet, until it is
-        LOG.warn("event=baseline-unreadable series={} why=\"{}\"", day.series(), e.getMessage());
-        return Optional.empty();
+        since[day.weekday()] = day.since().toEpochMilli();
       }
+      for (NormalMapper.Before one : before) {
+        earlier.add(
+            new BaselineHistory.Before(
+                one.weekday(),
+                one.since().toEpochMilli(),
+                one.until().toEpochMilli(),
+                BaselineChunk.read(one.body(), Timeline.QUARTERS, reader)));
+      }
+    } catch (CorruptChunk e) {
+      // it is as if it were not learned yet, until it is
+      LOG.warn("event=baseline-unreadable series={} why=\"{}\"", series, e.getMessage());
+      return Optional.empty();
     }
-    return Optional.of(Baseline.of(slots));
+    return Optional.of(new BaselineHistory(Baseline.of(slots), since, earlier));
   }
 }

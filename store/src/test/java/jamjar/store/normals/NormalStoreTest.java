@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jamjar.core.baseline.Baseline;
+import jamjar.core.baseline.BaselineHistory;
 import jamjar.core.baseline.Basis;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
@@ -11,6 +12,7 @@ import jamjar.core.reading.SeriesKey;
 import jamjar.store.Store;
 import jamjar.store.cluster.TemporaryCluster;
 import jamjar.store.readings.Instances;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -83,6 +85,64 @@ class NormalStoreTest {
     assertThat(days.get(series[4]).at(96)).isEqualTo(tuesday[0]);
     assertThat(days.get(series[5]).at(671).p50()).isEqualTo(5 + 671);
     assertThat(days.get(series[5]).at(0).known()).isFalse();
+  }
+
+  private static Normal[] tuesdays(double middle) {
+    Normal[] slots = new Normal[Timeline.QUARTERS];
+    Arrays.fill(slots, new Normal(1, 2, middle, 40, 50, 75, Basis.SLOT));
+    return slots;
+  }
+
+  /** Learned on a Tuesday night, and by it what is in force since. */
+  private void tuesday(Instant night, double middle) {
+    Instant since =
+        store
+            .normals()
+            .keep(
+                new Learned(instance, night, "Europe/Oslo", 50_400),
+                () -> night.plusSeconds(60),
+                to -> to.succeeds(tuesdays(middle), 1, series[4]));
+    assertThat(since).isEqualTo(night.plusSeconds(60));
+  }
+
+  @Test
+  void what_was_in_force_stays_known_where_something_is_judged_by_it() {
+    learn(NIGHT, 1);
+    Instant second = NIGHT.plus(Duration.ofDays(7));
+    Instant third = NIGHT.plus(Duration.ofDays(14));
+    tuesday(second, 20);
+    tuesday(third, 30);
+    BaselineHistory history = store.normals().history(series[4], Instant.EPOCH).orElseThrow();
+    int slot = 96;
+    assertThat(history.at(second.toEpochMilli() + 59_999, slot).p50()).isEqualTo(4 + slot);
+    assertThat(history.at(second.toEpochMilli() + 60_000, slot).p50()).isEqualTo(20);
+    assertThat(history.at(third.toEpochMilli() + 60_000, slot).p50()).isEqualTo(30);
+    assertThat(history.since(0, slot)).isEqualTo(NIGHT.toEpochMilli());
+    assertThat(history.since(Long.MAX_VALUE, 0)).isEqualTo(NIGHT.toEpochMilli());
+    assertThat(store.normals().of(series[4]).orElseThrow().at(slot).p50()).isEqualTo(30);
+    // only what was in force later is asked for
+    Map<Integer, BaselineHistory> later = new HashMap<>();
+    store.normals().ask(series, new int[] {1}, third, (one, id) -> later.put(id, one));
+    assertThat(later.get(series[4]).days()).isEqualTo(8);
+    assertThat(later.get(series[5]).days()).isEqualTo(7);
+  }
+
+  @Test
+  void after_a_week_what_was_in_force_on_a_monday_is_kept_and_after_thirteen_months_nothing() {
+    // a Thursday, hour by hour, and a week later
+    Instant thursday = Instant.parse("2026-10-01T00:00:00Z");
+    learn(thursday, 1);
+    tuesday(thursday.plusSeconds(3_600), 10);
+    tuesday(thursday.plusSeconds(7_200), 20);
+    tuesday(thursday.plus(Duration.ofDays(7)), 30);
+    assertThat(store.normals().thin(thursday.plus(Duration.ofDays(7)))).isZero();
+    assertThat(store.normals().thin(thursday.plus(Duration.ofDays(15)))).isEqualTo(2);
+    BaselineHistory history = store.normals().history(series[4], Instant.EPOCH).orElseThrow();
+    // the next that is kept serves
+    assertThat(history.at(thursday.toEpochMilli(), 96).p50()).isEqualTo(20);
+    assertThat(history.days()).isEqualTo(8);
+    assertThat(store.normals().thin(thursday.plus(Duration.ofDays(405)))).isEqualTo(1);
+    assertThat(store.normals().history(series[4], Instant.EPOCH).orElseThrow().days()).isEqualTo(7);
   }
 
   @Test
