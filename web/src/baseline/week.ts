@@ -43,6 +43,7 @@ export function weekPoints(week: BaselineWeek, now: number): Points {
     normalLow: week.low,
     normal: week.middle,
     normalHigh: week.high,
+    normalSince: null,
     spans,
   }
 }

@@ -13,6 +13,7 @@ describe('a share of its own normal', () => {
       normalLow: [2, 1, 1, null],
       normal: [3, 0, 4, null],
       normalHigh: [4.5, 2, 8, null],
+      normalSince: null,
     })
     expect(share.mean).toEqual([2, null, null, null])
     expect(share.min).toEqual([1, null, null, null])

@@ -13,6 +13,7 @@ const points = (mean: (number | null)[], over: Partial<Points> = {}): Points => 
   normalLow: mean.map(() => 2),
   normal: mean.map(() => 3),
   normalHigh: mean.map(() => 4),
+  normalSince: null,
   ...over,
 })
 const drawn = (over: Partial<Drawn>) =>

@@ -13,6 +13,7 @@ const points = (at: number[]): Points => ({
   normalLow: at.map(() => 0),
   normal: at.map(() => 1),
   normalHigh: at.map(() => 2),
+  normalSince: null,
 })
 
 describe('points', () => {

@@ -51,6 +51,7 @@ export function extended(
     normalLow: keep(points.normalLow),
     normal: keep(points.normal),
     normalHigh: keep(points.normalHigh),
+    normalSince: points.normalSince,
     spans: points.spans,
   }
   // what is normal is told anew with the next whole fetch; within its quarter-hour it stays

@@ -14,7 +14,7 @@ import { labelsOf } from '@/series/labels'
 import { limitInWords, normalInWords } from '@/series/told'
 import RecursBefore from '@/series/RecursBefore.vue'
 import ToldValue from '@/series/ToldValue.vue'
-import { clockWithSeconds, number, plain } from '@/text/format'
+import { clockWithSeconds, day, number, plain } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import ChartFigures from './ChartFigures.vue'
 import ChartLegend from './ChartLegend.vue'
@@ -178,6 +178,11 @@ const severity = computed(() => severityOf(props.series, told.value.value))
               : `90 % of what was seen in ${series.normalFrom} lay within`
         "
         >{{ normal }}</span
+      >
+      <span
+        v-if="told.learned !== null && told.low !== null"
+        title="What was normal at that time is not kept any more: this is the oldest that is."
+        >as learned {{ day(told.learned) }}</span
       >
       <RecursBefore
         v-if="series.trouble && (big || (told.value ?? 0) > 0)"

@@ -8,7 +8,8 @@ const points = {
   mean: [1, 2, 3],
   normalLow: [0, 0, 0],
   normalHigh: [5, 6, 7],
-} as Points
+  normalSince: null,
+} as Partial<Points> as Points
 
 describe('what a chart tells in words', () => {
   it('is the latest reading, or the last of a window that stands still', () => {
@@ -18,6 +19,14 @@ describe('what a chart tells in words', () => {
       high: 6,
       now: false,
     })
+  })
+
+  it('says when its normal was learned where that was only afterwards', () => {
+    const late = { ...points, normalSince: 25_000 }
+    expect(toldAt(series, late, 20_500, false, 30_000).learned).toBe(25_000)
+    expect(toldAt(series, late, 30_000, false, 30_000).learned).toBeNull()
+    expect(toldAt(series, points, 20_500, false, 30_000).learned).toBeNull()
+    expect(toldAt(series, late, undefined, true, 30_000).learned).toBeNull()
   })
 
   it('is at a moment the reading that holds there, and nothing where none does', () => {

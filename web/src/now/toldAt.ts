@@ -11,6 +11,8 @@ export type ToldAt = {
   /** Of when it is, where that is not now; epoch ms. */
   when: number | undefined
   now: boolean
+  /** When its normal was learned, where that was only afterwards; epoch ms. */
+  learned: number | null
 }
 
 /**
@@ -32,7 +34,7 @@ export function toldAt(
     const i = placeAt(points, at ?? to)
     const when = points.at[i]
     if (at !== undefined && (when === undefined || at - when > series.interval * HOLDS * 1000)) {
-      return { value: null, low: null, high: null, when: at, now: false }
+      return { value: null, low: null, high: null, when: at, now: false, learned: null }
     }
     return {
       value: points.mean[i] ?? null,
@@ -40,8 +42,12 @@ export function toldAt(
       high: points.normalHigh[i] ?? null,
       when: at === undefined ? undefined : when,
       now: false,
+      learned:
+        points.normalSince !== null && when !== undefined && when < points.normalSince
+          ? points.normalSince
+          : null,
     }
   }
   const { value, normalLow: low, normalHigh: high } = series
-  return { value, low, high, when: undefined, now: true }
+  return { value, low, high, when: undefined, now: true, learned: null }
 }

@@ -29,6 +29,7 @@ export function asPoints(busy: Stepped, mean: (number | null)[], why = 'not samp
     normalLow: none,
     normal: none,
     normalHigh: none,
+    normalSince: null,
     spans,
   }
 }

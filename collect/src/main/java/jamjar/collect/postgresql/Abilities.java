@@ -26,6 +26,7 @@ import java.util.Set;
  *     this database
  * @param statementsLoaded whether its library is preloaded; true where the role may not see that
  *     setting
+ * @param standby whether it replays what a writer sends it
  */
 record Abilities(
     String version,
@@ -38,7 +39,8 @@ record Abilities(
     boolean statementsLoaded,
     String role,
     String database,
-    boolean superuser) {
+    boolean superuser,
+    boolean standby) {
 
   static Abilities inspect(Connection connection) throws SQLException {
     Map<String, String> settings = new HashMap<>();
@@ -79,7 +81,8 @@ record Abilities(
           (select n.nspname from pg_extension e join pg_namespace n on n.oid = e.extnamespace
             where e.extname = 'pg_stat_statements'),
           current_user, current_database(),
-          (select rolsuper from pg_roles where rolname = current_user)
+          (select rolsuper from pg_roles where rolname = current_user),
+          pg_is_in_recovery()
         """;
     try (PreparedStatement statement = connection.prepareStatement(sql);
         ResultSet row = statement.executeQuery()) {
@@ -97,7 +100,8 @@ record Abilities(
               .contains("pg_stat_statements"),
           row.getString(4),
           row.getString(5),
-          row.getBoolean(6));
+          row.getBoolean(6),
+          row.getBoolean(7));
     }
   }
 

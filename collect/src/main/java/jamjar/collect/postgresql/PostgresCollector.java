@@ -159,6 +159,7 @@ public final class PostgresCollector implements Collector {
         .settings()
         .forEach((name, value) -> facts.put("settings/" + name, Hidden.value(name, value)));
     facts.put("version", abilities.version());
+    facts.put("role", abilities.standby() ? "reader" : "writer");
     facts.put("started", Long.toString(abilities.start() / 1000));
     if (!abilities.waiting().isEmpty()) {
       facts.put(RESTART, String.join(", ", abilities.waiting()));
@@ -249,14 +250,18 @@ public final class PostgresCollector implements Collector {
 
   /**
    * The engine's clock at the start of the transaction: when its statistics were first looked at.
+   * One that has become another is looked at anew with the next reading.
    */
   private long transactionTime() throws SQLException {
-    String sql = "select (extract(epoch from now()) * 1000000)::bigint";
+    String sql = "select (extract(epoch from now()) * 1000000)::bigint, pg_is_in_recovery()";
     long began = System.nanoTime();
     try (PreparedStatement statement = connection.prepareStatement(sql);
         ResultSet row = statement.executeQuery()) {
       row.next();
       roundTrip = (System.nanoTime() - began) / 1e9;
+      if (row.getBoolean(2) != abilities.standby()) {
+        inspected = System.nanoTime() - INSPECT_EVERY.toNanos();
+      }
       return row.getLong(1);
     }
   }

@@ -4,6 +4,7 @@ import jakarta.annotation.PreDestroy;
 import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.reading.Shown;
 import jamjar.server.instances.InstanceState;
+import jamjar.server.normals.NormalsService;
 import jamjar.server.watch.WatchEvents;
 import jamjar.store.Store;
 import jamjar.store.facts.FactRow;
@@ -44,8 +45,14 @@ class Facts implements WatchEvents {
   private static final Duration MARKED_ONCE_IN = Duration.ofMinutes(5);
   private static final int MOST_MARKED = 500;
 
+  /** What it says of itself that its normal follows. */
+  private static final String ROLE = NormalsService.ROLE;
+
+  private static final Duration BROUGHT_WITHIN = Duration.ofSeconds(30);
+
   private final Store store;
   private final Intake intake;
+  private final NormalsService normals;
 
   /** What each said last. */
   private final Map<Integer, Map<String, String>> said = new ConcurrentHashMap<>();
@@ -65,9 +72,10 @@ class Facts implements WatchEvents {
           },
           new ThreadPoolExecutor.DiscardPolicy());
 
-  Facts(Store store, Intake intake) {
+  Facts(Store store, Intake intake, NormalsService normals) {
     this.store = store;
     this.intake = intake;
+    this.normals = normals;
   }
 
   @Override
@@ -101,7 +109,9 @@ class Facts implements WatchEvents {
       if (is != null) {
         begun.put(name, is);
       }
-      boolean marks = !OF_THE_PROCESS.contains(name) && !name.startsWith(PROPERTIES);
+      // who says it for the first time says nothing new
+      boolean first = name.equals(ROLE) && was == null;
+      boolean marks = !first && !OF_THE_PROCESS.contains(name) && !name.startsWith(PROPERTIES);
       if (marks && !before.isEmpty() && !markedLately(instance, name, at)) {
         changes.add(words(name, was, is));
       }
@@ -112,6 +122,19 @@ class Facts implements WatchEvents {
         tell ? Optional.of(marker(instance, at, changes)) : Optional.empty();
     intake.facts(instance, at, ended, begun, marker);
     said.put(instance, Map.copyOf(facts));
+    if (ended.contains(ROLE)) {
+      learnAnew(instance);
+    }
+  }
+
+  /** As a writer nothing is as it was as a reader: what is stored tells which time counts. */
+  private void learnAnew(int instance) {
+    try {
+      intake.awaitBrought(BROUGHT_WITHIN);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+    normals.learnSoon(instance);
   }
 
   private Map<String, String> stored(int instance) {

@@ -29,6 +29,7 @@ import java.util.Set;
 import java.util.function.IntFunction;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -321,7 +322,12 @@ class Learning {
 
   /** A stretch of time of an instance, with what teaches nothing in it. */
   Timeline timeline(InstanceRow row, long from, int minutes) {
-    List<LeftOut> leftOut = markers.leftOut(row, from, from + minutes * Timeline.MINUTE);
+    long to = from + minutes * Timeline.MINUTE;
+    List<LeftOut> leftOut =
+        Stream.concat(
+                markers.leftOut(row, from, to).stream(),
+                Roles.others(store.facts().all(row.id()), from, to).stream())
+            .toList();
     return new Timeline(from, minutes, ZoneId.of(row.zone()), markers.holidays(row), leftOut);
   }
 }

@@ -48,6 +48,10 @@ import org.springframework.stereotype.Service;
 @Service
 public class NormalsService {
   private static final Logger LOG = LoggerFactory.getLogger(NormalsService.class);
+
+  /** The name of the fact whose change is another normal. */
+  public static final String ROLE = Roles.FACT;
+
   private static final long QUARTER_HOUR = 15 * Timeline.MINUTE;
 
   /** After so many minutes a day more changes little by the hour. */
