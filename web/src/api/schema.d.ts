@@ -452,6 +452,38 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/together': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['together']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/together/strip': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['strip']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/store': {
     parameters: {
       query?: never
@@ -1581,6 +1613,110 @@ export interface components {
       transitions: components['schemas']['AlertTransition'][]
       notes: components['schemas']['AlertNote'][]
     }
+    LimitInForce: {
+      /** Format: int32 */
+      series: number
+      /** Format: int32 */
+      rule: number
+      condition: string
+      /** Format: double */
+      warning: number | null
+      warningFrom: string
+      /** Format: double */
+      critical: number | null
+      criticalFrom: string
+      hold: components['schemas']['Hold']
+      criticalHold: components['schemas']['Hold']
+      /** Format: double */
+      clear: number
+      /** Format: int32 */
+      clearSeconds: number
+      /** Format: int32 */
+      every: number
+    }
+    Together: {
+      columns: components['schemas']['TogetherColumn'][]
+      choices: components['schemas']['TogetherChoice'][]
+      rows: components['schemas']['TogetherRow'][]
+      sums: components['schemas']['TogetherSum'][]
+    }
+    TogetherCell: {
+      /** Format: int32 */
+      series: number
+      labels: {
+        [key: string]: string
+      }
+      about: string
+      /** Format: double */
+      value: number | null
+      why: string
+      /** Format: double */
+      normalLow: number | null
+      /** Format: double */
+      normalHigh: number | null
+      /** Format: double */
+      distance: number | null
+      limits: components['schemas']['LimitInForce'][]
+    }
+    TogetherChoice: {
+      counter: string
+      title: string
+      group: string
+    }
+    TogetherColumn: {
+      counter: string
+      title: string
+      unit: string
+      meaning: string
+      worse: string
+      sums: boolean
+    }
+    TogetherFigure: {
+      /** Format: int32 */
+      n: number
+      /** Format: double */
+      sum: number | null
+      /** Format: double */
+      mean: number | null
+      /** Format: double */
+      least: number | null
+      /** Format: double */
+      greatest: number | null
+      /** Format: double */
+      overMedian: number | null
+    }
+    TogetherRow: {
+      /** Format: int32 */
+      instance: number
+      name: string
+      group: string
+      site: string
+      state: string
+      cells: components['schemas']['TogetherCell'][]
+    }
+    TogetherSum: {
+      site: string
+      /** Format: int32 */
+      instances: number
+      figures: components['schemas']['TogetherFigure'][]
+    }
+    Strip: {
+      counter: string
+      title: string
+      unit: string
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      width: number
+      rows: components['schemas']['StripRow'][]
+    }
+    StripRow: {
+      /** Format: int32 */
+      instance: number
+      name: string
+      mean: (number | null)[]
+      distance: (number | null)[]
+    }
     InstanceSize: {
       /** Format: int32 */
       id: number
@@ -1642,27 +1778,6 @@ export interface components {
       notMeasured: string
       classes: components['schemas']['KeepingClass'][]
       instances: components['schemas']['InstanceSize'][]
-    }
-    LimitInForce: {
-      /** Format: int32 */
-      series: number
-      /** Format: int32 */
-      rule: number
-      condition: string
-      /** Format: double */
-      warning: number | null
-      warningFrom: string
-      /** Format: double */
-      critical: number | null
-      criticalFrom: string
-      hold: components['schemas']['Hold']
-      criticalHold: components['schemas']['Hold']
-      /** Format: double */
-      clear: number
-      /** Format: int32 */
-      clearSeconds: number
-      /** Format: int32 */
-      every: number
     }
     Work: {
       /** Format: int32 */
@@ -3561,6 +3676,56 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['AlertView']
+        }
+      }
+    }
+  }
+  together: {
+    parameters: {
+      query?: {
+        of?: string
+        counters?: string[]
+        at?: number
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Together']
+        }
+      }
+    }
+  }
+  strip: {
+    parameters: {
+      query: {
+        of?: string
+        counter: string
+        from: number
+        to: number
+        steps?: number
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Strip']
         }
       }
     }

@@ -78,6 +78,7 @@ class ArchitectureTest {
               "sessions",
               "statements",
               "threads",
+              "together",
               "work"),
           List.of("preflight"),
           List.of("watch"),

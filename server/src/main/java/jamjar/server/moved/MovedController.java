@@ -10,6 +10,7 @@ import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
 import jamjar.core.reading.Shown;
+import jamjar.server.instances.Those;
 import jamjar.server.normals.NormalsService;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
@@ -88,7 +89,7 @@ class MovedController {
    * What is outside of its normal now and has been for five minutes, or was so in a window.
    *
    * @param from epoch ms; without it and its end: now
-   * @param of an instance by number, a group by {@code group:} and its name; all where it is empty
+   * @param of which instances
    * @param order distance or first
    */
   @GetMapping
@@ -105,8 +106,9 @@ class MovedController {
     if ((from == null) != (to == null)) {
       throw Problem.field("from", "A window has a begin and an end.");
     }
+    Those those = new Those(of);
     List<InstanceRow> instances =
-        store.instances().all().stream().filter(row -> !row.paused() && isOf(row, of)).toList();
+        store.instances().all().stream().filter(row -> !row.paused() && those.holds(row)).toList();
     Found found = new Found();
     if (from == null) {
       instances.forEach(row -> now(row, found));
@@ -125,12 +127,6 @@ class MovedController {
         List.copyOf(found.rows.subList(0, Math.min(Math.min(most, MOST), found.rows.size()))),
         found.rows.size(),
         found.looked);
-  }
-
-  private static boolean isOf(InstanceRow row, String of) {
-    return of.isEmpty()
-        || of.equals(Integer.toString(row.id()))
-        || of.equals("group:" + row.groupName());
   }
 
   private void now(InstanceRow row, Found found) {

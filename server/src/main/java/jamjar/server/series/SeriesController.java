@@ -7,7 +7,6 @@ import jamjar.core.baseline.Normal;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
-import jamjar.core.counter.WhyNothing;
 import jamjar.core.limit.InForce;
 import jamjar.core.reading.Shown;
 import jamjar.server.instances.InstanceService;
@@ -44,6 +43,7 @@ class SeriesController {
   private final NormalsService normals;
   private final Recipes recipes;
   private final LabelWords words;
+  private final Unread unread;
   private final Clock clock;
 
   SeriesController(
@@ -54,6 +54,7 @@ class SeriesController {
       NormalsService normals,
       Recipes recipes,
       LabelWords words,
+      Unread unread,
       Clock clock) {
     this.store = store;
     this.instances = instances;
@@ -62,6 +63,7 @@ class SeriesController {
     this.normals = normals;
     this.recipes = recipes;
     this.words = words;
+    this.unread = unread;
     this.clock = clock;
   }
 
@@ -121,16 +123,7 @@ class SeriesController {
     CounterDefinition counter = recipe.counters().get(row.counter());
     boolean whole = row.labels().isEmpty();
     int interval = new Schedule(recipe, instance.intervalS()).seconds(recipe.pace(counter));
-    boolean paused = instance.paused();
-    boolean nothing = paused || shown == null || shown.why() != null || Double.isNaN(shown.value());
-    String why = paused ? "paused" : "";
-    if (nothing && !paused) {
-      boolean cutOff = watch.state(instance.id()).filter(s -> s.state().cutOff()).isPresent();
-      // what is not in the latest reading: its label may be gone
-      WhyNothing kept = lasting == null ? WhyNothing.NOT_YET_KNOWN : WhyNothing.valueOf(lasting);
-      WhyNothing unread = cutOff ? WhyNothing.CUT_OFF : kept;
-      why = (shown == null || shown.why() == null ? unread : shown.why()).words();
-    }
+    String why = unread.why(instance, shown, lasting);
     return new SeriesView(
         row.id(),
         row.counter(),
@@ -151,7 +144,7 @@ class SeriesController {
         counter.suggests(),
         counter.questions(),
         counter.readWith(),
-        nothing ? null : shown.value(),
+        why.isEmpty() ? shown.value() : null,
         why,
         known(normal.p05()),
         known(normal.p50()),

@@ -29,6 +29,7 @@ class PagesController {
     "/limits",
     "/memory",
     "/pools",
+    "/together",
     "/applications"
   })
   String page() {
