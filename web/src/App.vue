@@ -67,6 +67,7 @@ const heading = computed(() => {
   if (route.name === 'recipes') return 'Recipes'
   if (route.name === 'estate') return 'Estate'
   if (route.name === 'moved') return 'What moved'
+  if (route.name === 'together') return 'Side by side'
   const names = picked.value.map((id) => instances.value.find((i) => i.id === id)?.name ?? `${id}`)
   const limits = route.name === 'limits'
   if (route.name === 'applications' && !names.length) return 'All application servers'

@@ -38,6 +38,11 @@ export const router = createRouter({
     },
     { path: '/estate', name: 'estate', component: () => import('./estate/EstatePage.vue') },
     { path: '/moved', name: 'moved', component: () => import('./moved/MovedPage.vue') },
+    {
+      path: '/together',
+      name: 'together',
+      component: () => import('./together/TogetherPage.vue'),
+    },
     { path: '/recipes', name: 'recipes', component: () => import('./recipes/RecipesPage.vue') },
     { path: '/facts', name: 'facts', component: () => import('./facts/FactsPage.vue') },
     { path: '/limits', name: 'limits', component: () => import('./limits/LimitsPage.vue') },

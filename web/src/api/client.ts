@@ -49,10 +49,12 @@ import type {
   Leak,
   PoolCheck,
   Statements,
+  Strip,
   Threads,
   ThreadsTaken,
   StoredCredential,
   StoreView,
+  Together,
   ToldFact,
 } from './types'
 
@@ -219,6 +221,14 @@ export const api = {
     asked: { of: string; order: string; from?: number; to?: number; most: number },
     signal?: AbortSignal,
   ) => ask<MovedSeries>(`/api/moved?${query(asked)}`, signal),
+  together: (
+    asked: { of: string; counters: string; at: number | undefined },
+    signal?: AbortSignal,
+  ) => ask<Together>(`/api/together?${query(asked)}`, signal),
+  strip: (
+    asked: { of: string; counter: string; from: number; to: number; steps: number },
+    signal?: AbortSignal,
+  ) => ask<Strip>(`/api/together/strip?${query(asked)}`, signal),
   compare: (
     id: number,
     asked: { from: number; to: number; vs: string; span: string },

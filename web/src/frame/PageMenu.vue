@@ -11,6 +11,7 @@ const PAGES = [
   { name: 'Applications', path: '/applications', own: { pick: undefined } },
   { name: 'Alerts', path: '/alerts' },
   { name: 'What moved', path: '/moved' },
+  { name: 'Side by side', path: '/together' },
   { name: 'Recipes', path: '/recipes' },
   { name: 'End points', path: '/endpoints' },
   { name: 'Estate', path: '/estate' },

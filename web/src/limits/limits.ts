@@ -2,10 +2,10 @@ import type { LimitInForce, Series } from '@/api/types'
 import type { Line } from '@/chart/LimitLines.vue'
 
 /** The limit of a series that has numbers on its own axis, if any. */
-export const limitOf = (series: Series): LimitInForce | undefined =>
+export const limitOf = (series: Pick<Series, 'limits'>): LimitInForce | undefined =>
   series.limits.find((l) => l.condition === 'above' || l.condition === 'below')
 
-export function linesOf(series: Series): Line[] {
+export function linesOf(series: Pick<Series, 'limits'>): Line[] {
   const limit = limitOf(series)
   const lines: Line[] = []
   if (limit?.warning != null) lines.push({ kind: 'warning', value: limit.warning })
@@ -15,7 +15,7 @@ export function linesOf(series: Series): Line[] {
 
 /** Which number a value is at or beyond: how it is drawn, not whether an alert rose. */
 export function severityOf(
-  series: Series,
+  series: Pick<Series, 'limits'>,
   value: number | null,
 ): 'warning' | 'critical' | undefined {
   const limit = limitOf(series)

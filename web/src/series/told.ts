@@ -19,7 +19,7 @@ export const departure = (distance: number) => `${distance > 0 ? '▵' : '▿'} 
 export const departureInWords = (distance: number) =>
   `${times(distance)} × its usual spread ${distance > 0 ? 'above' : 'below'} the middle of its normal, for three minutes at least`
 
-export function limitInWords(series: Series): string {
+export function limitInWords(series: Pick<Series, 'limits' | 'unit' | 'why'>): string {
   const lines = linesOf(series)
   const below = limitOf(series)?.condition === 'below' ? 'below ' : ''
   if (lines.length) {

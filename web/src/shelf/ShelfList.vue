@@ -3,6 +3,7 @@ import { ref } from 'vue'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
 import { useKeys } from '@/keys/useKeys'
+import { useLink } from '@/window/useLink'
 import { usePicked } from '@/window/usePicked'
 import JarGlyph from './JarGlyph.vue'
 import { isPaused, type Group } from './order'
@@ -12,6 +13,7 @@ const emit = defineEmits<{ add: [] }>()
 const { instances, loaded, failure } = useInstances()
 const { sites, order, byName } = useShelf()
 const { picked, pick, toggle } = usePicked()
+const { link } = useLink()
 const unfolded = ref(new Set<string>())
 
 /** A named group of several that is all calm folds, unless one of it is picked. */
@@ -64,7 +66,12 @@ useKeys({ '.': () => step(1), ',': () => step(-1) })
     </div>
     <section v-for="site in sites" :key="site.name" :aria-label="site.name || 'No site'">
       <h2 class="site">
-        <span>{{ site.name || 'No site' }}</span>
+        <RouterLink
+          v-if="site.name"
+          class="link"
+          :to="link('/together', { whose: `site:${site.name}` })"
+          :title="`all of ${site.name} side by side`"
+          >{{ site.name }}</RouterLink><span v-else>No site</span>
         <span :class="{ silent: site.reading < site.total }"
           >{{ site.reading }} of {{ site.total }}</span
         >
@@ -82,7 +89,12 @@ useKeys({ '.': () => step(1), ',': () => step(-1) })
           >
         </button>
         <p v-else-if="group.name && group.expected > 1" class="head">
-          {{ group.name }}
+          <RouterLink
+            class="link"
+            :to="link('/together', { whose: `group:${group.name}` })"
+            :title="`all of ${group.name} side by side`"
+            >{{ group.name }}</RouterLink
+          >
           <span :class="group.reading < group.expected ? 'silent' : 'soft'"
             >{{ group.reading }} of {{ group.expected }}</span
           >

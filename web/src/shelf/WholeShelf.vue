@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Instance } from '@/api/types'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
+import { useLink } from '@/window/useLink'
 import { usePicked } from '@/window/usePicked'
 import JarGlyph from './JarGlyph.vue'
 import { useAlerts } from '@/alerts/useAlerts'
@@ -14,6 +15,7 @@ const { instances: all, loaded } = useInstances()
 const instances = computed(() => all.value.filter((instance) => !isOwn(instance)))
 const { sites } = useShelf()
 const { pick, toggle } = usePicked()
+const { link } = useLink()
 const { counts } = useAlerts()
 const bare = computed(() => instances.value.filter((i) => !isSilent(i) && !i.state.jar).length)
 
@@ -53,11 +55,23 @@ function click(event: MouseEvent, id: number) {
       and a role that may read its statistics, a JVM its address and JMX port.
     </p>
     <section v-for="site in sites" :key="site.name" class="site">
-      <h2>{{ site.name || 'No site' }}</h2>
+      <h2>
+        <RouterLink
+          v-if="site.name"
+          class="link"
+          :to="link('/together', { whose: `site:${site.name}` })"
+          :title="`all of ${site.name} side by side`"
+          >{{ site.name }}</RouterLink><template v-else>No site</template>
+      </h2>
       <div class="groups">
         <div v-for="group in site.groups" :key="group.name">
           <h3>
-            {{ group.name || 'No group' }}
+            <RouterLink
+              v-if="group.name"
+              class="link"
+              :to="link('/together', { whose: `group:${group.name}` })"
+              :title="`all of ${group.name} side by side`"
+              >{{ group.name }}</RouterLink><template v-else>No group</template>{{ ' ' }}
             <span :class="group.reading < group.expected ? 'silent' : 'soft'"
               >{{ group.reading }} of {{ group.expected }}</span
             >

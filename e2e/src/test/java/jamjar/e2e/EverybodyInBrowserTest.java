@@ -71,6 +71,7 @@ class EverybodyInBrowserTest {
             "/applications?pick=" + server,
             "/baseline?pick=" + engine,
             "/moved",
+            "/together",
             "/compare?pick=" + engine,
             "/counters?pick=" + engine,
             "/counters?pick=" + server + "&rank=component.time",

@@ -1,151 +1,92 @@
 package jamjar.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
-import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import jamjar.standins.WatchedInstance;
+import jamjar.standins.servers.Profile;
+import jamjar.standins.servers.Servers;
+import jamjar.standins.servers.SimServer;
+import jamjar.standins.servers.Skerry;
+import java.nio.file.Path;
+import java.time.Clock;
 import java.time.Duration;
+import java.util.List;
 import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
-/** Several lines in one chart, what a pinned moment leads to, and that nothing typed is lost. */
+/** The servers of a group beside each other. */
 @SharedSite
 class TogetherInBrowserTest {
-  private static final Duration SOON = Duration.ofSeconds(90);
-  private static final String COMMITTED = "Transactions committed";
+  private static final Duration SOON = Duration.ofSeconds(60);
+  @TempDir private static Path folder;
   private static Site site;
-  private static int first;
-  private static int second;
+  private static Servers servers;
 
   @BeforeAll
   static void start(Site shared) throws Exception {
     site = shared;
-    first = site.addEngine("booking-db-a", 1);
-    second = site.addEngine("booking-db-b", 1);
-    for (int instance : new int[] {first, second}) {
+    List<Profile> freight =
+        Skerry.servers().stream().filter(p -> p.group().equals("freight")).limit(2).toList();
+    servers = Servers.start(freight, folder, Clock.systemUTC(), 17);
+    for (SimServer server : servers.all()) {
+      int id =
+          site.api()
+              .send("POST", "/api/instances", WatchedInstance.server(server, 1).body())
+              .get("id")
+              .asInt();
       Await.until(
-          "commits are read",
+          server.name() + " is read",
           SOON,
-          () -> site.api().value(instance, "transactions.committed") != null);
+          () -> !site.api().get("/api/instances/" + id + "/facts").isEmpty());
     }
   }
 
-  @Test
-  void two_instances_lie_over_each_other_and_a_colleague_sees_the_same() {
-    Page page = site.page();
-    page.navigate(site.address() + "/now?pick=" + first + "," + second);
-    Locator cards = card(page, COMMITTED);
-    assertThat(cards).hasCount(2);
-    button(page, "in one chart").click();
-    assertThat(cards).hasCount(1);
-    assertThat(cards.getByRole(AriaRole.LISTITEM))
-        .hasText(
-            new Pattern[] {
-              Pattern.compile("booking-db-a [0-9.]+ /s"), Pattern.compile("booking-db-b [0-9.]+ /s")
-            });
-    button(page, "as share of normal").click();
-    assertThat(cards).containsText(Pattern.compile("booking-db-a ([0-9.]+ ×|◌ no normal)"));
-
-    Page theirs = site.page();
-    theirs.navigate(page.url());
-    assertThat(card(theirs, COMMITTED)).hasCount(1);
-    assertThat(button(theirs, "as numbers")).isVisible();
-    button(theirs, "side by side").click();
-    assertThat(card(theirs, COMMITTED)).hasCount(2);
+  @AfterAll
+  static void stop() throws Exception {
+    servers.close();
   }
 
   @Test
-  void counters_that_are_read_together_share_a_chart() {
+  void from_its_name_on_the_shelf_to_its_servers_side_by_side_and_to_one_of_them() {
     Page page = site.page();
-    page.navigate(site.address() + "/now?pick=" + first);
-    button(page, "arrange").click();
-    page.getByRole(AriaRole.TOOLBAR, new Page.GetByRoleOptions().setName("Arrange " + COMMITTED))
-        .getByText("with …")
+    page.navigate(site.address() + "/shelf?w=5min");
+    Locator main = page.getByRole(AriaRole.MAIN);
+    link(main, "freight").click();
+    assertThat(page).hasURL(Pattern.compile("whose=group:freight"));
+    Locator table =
+        main.getByRole(AriaRole.TABLE, new Locator.GetByRoleOptions().setName("Side by side"));
+    assertThat(table.getByRole(AriaRole.LINK)).hasText(new String[] {"freight-1", "freight-2"});
+    // what is summed up of them stands below
+    assertThat(table.getByRole(AriaRole.ROWHEADER))
+        .containsText(
+            new String[] {"freight-1", "freight-2", "all 2", "mean", "least", "greatest"});
+
+    // another counter through time
+    main.getByRole(
+            AriaRole.BUTTON,
+            new Locator.GetByRoleOptions().setName("Messages in queue through time"))
         .click();
-    page.getByLabel("Search counters").fill("rolled back");
-    page.getByLabel("Search counters").press("Enter");
-    assertThat(card(page, COMMITTED).getByRole(AriaRole.LISTITEM))
-        .hasText(
-            new Pattern[] {
-              Pattern.compile(COMMITTED + " [0-9.]+ /s"),
-              Pattern.compile("Transactions rolled back [0-9.]+ /s")
-            });
-    page.reload();
-    assertThat(card(page, COMMITTED)).containsText("Transactions rolled back");
+    assertThat(main.getByRole(AriaRole.HEADING, new Locator.GetByRoleOptions().setLevel(2)))
+        .containsText("Messages in queue of 2 instances");
+    Locator strip =
+        main.getByRole(AriaRole.IMG, new Locator.GetByRoleOptions().setName("freight-2"));
+    strip.hover();
+    // the table is of the moment under the pointer
+    assertThat(main).containsText("ago.");
+    strip.click();
+    assertThat(page).hasURL(Pattern.compile("/now\\?.*big=queue.pending"));
+    assertThat(page).hasURL(Pattern.compile("w=5min"));
+    assertThat(main.getByRole(AriaRole.HEADING, new Locator.GetByRoleOptions().setLevel(1)))
+        .hasText("freight-2");
   }
 
-  @Test
-  void a_pinned_moment_leads_to_a_limit_at_what_it_was_and_typing_is_not_lost() throws Exception {
-    site.awaitRead(first, "transactions.committed", 20);
-    Page page = site.page();
-    page.navigate(site.address() + "/now?pick=" + first + "&w=20s");
-    assertThat(card(page, COMMITTED).getByTestId("value"))
-        .containsText(Pattern.compile("[1-9][0-9.]* /s"));
-    page.waitForFunction("() => !document.body.innerText.includes('Fetching the chart')");
-    Locator chart = card(page, COMMITTED).locator("canvas").first();
-    chart.click(new Locator.ClickOptions().setPosition(0.7 * chart.boundingBox().width, 40));
-    assertThat(page.getByText("pinned")).isVisible();
-    page.getByText("limit here").click();
-    Locator warning = page.getByLabel("Warning").first();
-    assertThat(warning).not().hasValue("");
-    String then = warning.inputValue();
-    assertThat(Double.parseDouble(then)).isPositive();
-
-    warning.fill("123");
-    warning.press("Tab");
-    page.goBack();
-    Locator asking = page.getByRole(AriaRole.DIALOG).filter(saying("has not been saved"));
-    assertThat(asking).isVisible();
-    asking.getByText("Go on typing").click();
-    assertThat(asking).isHidden();
-    assertThat(warning).hasValue("123");
-    page.goBack();
-    asking.getByText("Leave without saving").click();
-    assertThat(warning).isHidden();
-  }
-
-  @Test
-  void the_rail_goes_back_to_the_first_that_is_kept() {
-    Page page = site.page();
-    page.navigate(site.address() + "/now?pick=" + first);
-    Locator all = button(page, "all");
-    all.click();
-    // what is kept is younger than six weeks: these stay the least
-    assertThat(button(page, "six weeks")).hasAttribute("aria-pressed", "true");
-    button(page, "six weeks").click();
-    assertThat(all).hasAttribute("aria-pressed", "false");
-  }
-
-  @Test
-  void a_generated_password_stands_in_the_commands() {
-    Page page = site.page();
-    page.navigate(site.address() + "/shelf");
-    page.getByText("add an instance").click();
-    Locator form = page.getByRole(AriaRole.DIALOG);
-    form.getByText("generate one").click();
-    String secret = form.getByLabel("Password").inputValue();
-    assertThat(secret).hasSizeGreaterThan(19);
-    assertThat(form.locator("pre").first()).containsText(secret);
-    page.keyboard().press("Escape");
-    assertThat(page.getByText("has not been saved")).isVisible();
-    page.getByText("Leave without saving").click();
-    assertThat(form).isHidden();
-  }
-
-  private static Locator.FilterOptions saying(String words) {
-    return new Locator.FilterOptions().setHasText(words);
-  }
-
-  private static Locator card(Page page, String title) {
-    return page.locator("main")
-        .getByRole(AriaRole.ARTICLE, new Locator.GetByRoleOptions().setName(title));
-  }
-
-  private static Locator button(Page page, String name) {
-    return page.getByRole(
-        AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+  private static Locator link(Locator in, String name) {
+    return in.getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName(name).setExact(true));
   }
 }

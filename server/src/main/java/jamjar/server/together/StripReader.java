@@ -65,6 +65,7 @@ class StripReader {
           begin,
           width,
           instances.parallelStream()
+              .filter(row -> many.counter(row, counter.key()).isPresent())
               .map(row -> through(row, counter.key(), begin, width, steps))
               .toList());
     } finally {
