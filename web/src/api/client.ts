@@ -55,6 +55,7 @@ import type {
   StoredCredential,
   StoreView,
   Together,
+  Tried,
   ToldFact,
 } from './types'
 
@@ -221,6 +222,10 @@ export const api = {
     asked: { of: string; order: string; from?: number; to?: number; most: number },
     signal?: AbortSignal,
   ) => ask<MovedSeries>(`/api/moved?${query(asked)}`, signal),
+  tryLimit: (
+    asked: { limit: LimitBody; series: number; weeks: number; wanted: number },
+    signal?: AbortSignal,
+  ) => call<Tried>('POST', '/api/limits/replay', asked, signal),
   together: (
     asked: { of: string; counters: string; at: number | undefined },
     signal?: AbortSignal,

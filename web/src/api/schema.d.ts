@@ -244,6 +244,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/limits/replay': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['replay']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances': {
     parameters: {
       query?: never
@@ -1469,6 +1485,81 @@ export interface components {
     }
     Wanted: {
       instances: number[]
+    }
+    TryBody: {
+      limit: components['schemas']['LimitBody']
+      /** Format: int32 */
+      series: number
+      /** Format: int32 */
+      weeks: number
+      /** Format: double */
+      wanted: number
+    }
+    Tried: {
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      to: number
+      /** Format: int32 */
+      series: number
+      /** Format: int32 */
+      leftOut: number
+      /** Format: double */
+      perWeek: number
+      /** Format: int32 */
+      criticals: number
+      /** Format: int32 */
+      atNight: number
+      /** Format: int64 */
+      inAlert: number
+      /** Format: int32 */
+      without: number
+      alerts: components['schemas']['TriedAlert'][]
+      incidents: components['schemas']['TriedIncident'][]
+      curve: components['schemas']['TriedNumber'][]
+      /** Format: double */
+      suggestion: number | null
+    }
+    TriedAlert: {
+      /** Format: int32 */
+      instance: number
+      instanceName: string
+      /** Format: int32 */
+      series: number
+      labels: {
+        [key: string]: string
+      }
+      /** Format: int64 */
+      since: number
+      /** Format: int64 */
+      rose: number
+      /** Format: int64 */
+      until: number
+      severity: string
+      /** Format: double */
+      worst: number | null
+      /** Format: int32 */
+      incident: number
+      noise: boolean
+    }
+    TriedIncident: {
+      /** Format: int32 */
+      marker: number
+      title: string
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      to: number
+      /** Format: int64 */
+      after: number | null
+    }
+    TriedNumber: {
+      /** Format: double */
+      number: number
+      /** Format: double */
+      perWeek: number
+      /** Format: int32 */
+      caught: number
     }
     CheckView: {
       check: string
@@ -3318,6 +3409,30 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['LimitView']
+        }
+      }
+    }
+  }
+  replay: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['TryBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Tried']
         }
       }
     }

@@ -3,7 +3,7 @@ import '@/look/choices'
 import { ElButton, ElInputNumber, ElOption, ElSelect } from 'element-plus'
 import { computed, ref, toRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import type { Instance, Series } from '@/api/types'
+import type { Instance, LimitBody, Series } from '@/api/types'
 import type { Line } from '@/chart/LimitLines.vue'
 import { plain } from '@/text/format'
 import { KINDS } from '@/instances/kinds'
@@ -19,13 +19,15 @@ const props = defineProps<{
   /** A number that was pointed at: the warning begins with it. */
   number?: number
 }>()
-const emit = defineEmits<{ lines: [lines: Line[]]; saved: []; close: [] }>()
+const emit = defineEmits<{
+  lines: [lines: Line[]]
+  draft: [limit: LimitBody]
+  saved: []
+  close: []
+}>()
 
-const { draft, inForce, mine, failure, fault, saving, undo, save, remove, undoIt } = useLimitDraft(
-  toRef(props, 'series'),
-  toRef(props, 'instance'),
-  props.number,
-)
+const { draft, body, inForce, mine, failure, fault, saving, undo, save, remove, undoIt } =
+  useLimitDraft(toRef(props, 'series'), toRef(props, 'instance'), props.number)
 const outside = computed(() => draft.condition === 'outside')
 const unit = computed(() => (outside.value ? '× its usual spread' : props.series.unit || 'count'))
 const reaches = computed(() => [
@@ -42,6 +44,9 @@ const lines = computed<Line[]>(() =>
       }),
 )
 watch(lines, (now) => emit('lines', now), { immediate: true })
+
+const wanted = computed(() => ({ ...draft }))
+watch(wanted, () => emit('draft', body()), { immediate: true })
 
 function setLine(kind: Line['kind'], value: number) {
   draft[kind] = value

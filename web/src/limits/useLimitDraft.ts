@@ -192,5 +192,5 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>, poin
     () => !saving.value && begin(),
   )
 
-  return { draft, inForce, mine, failure, fault, saving, undo, save, remove, undoIt }
+  return { draft, body, inForce, mine, failure, fault, saving, undo, save, remove, undoIt }
 }

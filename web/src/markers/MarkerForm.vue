@@ -15,11 +15,21 @@ import { useUnsaved } from '@/unsaved/useUnsaved'
 const props = defineProps<{ id?: number; at?: number }>()
 const emit = defineEmits<{ close: [] }>()
 
-const KINDS = ['release', 'change', 'incident', 'maintenance', 'new normal', 'holiday', 'note']
+const KINDS = [
+  'release',
+  'change',
+  'incident',
+  'noise',
+  'maintenance',
+  'new normal',
+  'holiday',
+  'note',
+]
 const MEANS: Record<string, string> = {
   maintenance:
     'Alerts rise and are kept, but are not told until it ends. Nothing is learned from it.',
   incident: 'Nothing is learned from this time.',
+  noise: 'It looked like an incident and was none: a limit should not tell of it.',
   'new normal':
     'From the next learning on (at night, or on Baseline) nothing before it teaches what is normal.',
   holiday: 'Its days are judged, and learned from, as Sundays: from the next learning on.',
@@ -44,7 +54,7 @@ const form = reactive({
       ? `instance ${picked.value[0]}`
       : 'all ',
 })
-const spans = computed(() => ['incident', 'maintenance', 'holiday'].includes(form.kind))
+const spans = computed(() => ['incident', 'noise', 'maintenance', 'holiday'].includes(form.kind))
 const reaches = computed(() => {
   const sites = [...new Set(instances.value.map((i) => i.site))].filter(Boolean)
   const groups = [...new Set(instances.value.map((i) => i.group))].filter(Boolean)

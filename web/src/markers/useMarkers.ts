@@ -16,6 +16,7 @@ export const MARKS: Record<string, string> = {
   release: '▲',
   change: '△',
   incident: '✶',
+  noise: '≈',
   maintenance: '▭',
   'new normal': '◇',
   holiday: '☉',
@@ -23,7 +24,10 @@ export const MARKS: Record<string, string> = {
 }
 
 export const isSpan = (marker: Marker) =>
-  marker.to !== null || marker.kind === 'incident' || marker.kind === 'maintenance'
+  marker.to !== null ||
+  marker.kind === 'incident' ||
+  marker.kind === 'noise' ||
+  marker.kind === 'maintenance'
 
 function reaches(marker: Marker, instance: Instance) {
   const { level, of } = marker.reach

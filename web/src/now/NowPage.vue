@@ -10,7 +10,7 @@ import { usePickedInstances } from '@/instances/usePickedInstances'
 import { useKeys } from '@/keys/useKeys'
 import { span } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
-import type { Instance } from '@/api/types'
+import type { Instance, LimitBody } from '@/api/types'
 import { keyOf } from '@/series/useSeries'
 import type { Line } from '@/chart/LimitLines.vue'
 import { useInAddress } from '@/window/useInAddress'
@@ -26,6 +26,7 @@ import { linesOfChart } from './linesOfChart'
 import { useCharts } from './useCharts'
 import { useTable } from './useTable'
 import { useLink } from '@/window/useLink'
+import TryingPanel from '@/trying/TryingPanel.vue'
 import { useWindow } from '@/window/useWindow'
 import { useZoom } from '@/window/useZoom'
 
@@ -139,8 +140,12 @@ const pointed = computed(() => {
   return route.query.number && Number.isFinite(number) ? number : undefined
 })
 const lines = ref<Line[]>()
+/** The limit as it would be saved. */
+const draft = ref<LimitBody>()
 const editor = ref<InstanceType<typeof LimitEditor>>()
-watch(editing, (now) => !now && (lines.value = undefined))
+watch(editing, (now) => {
+  if (!now) lines.value = draft.value = undefined
+})
 
 async function add(key: string) {
   if (joining.value) {
@@ -391,10 +396,20 @@ const about = computed(() => {
         :instance="editing.instance"
         :number="pointed"
         @lines="lines = $event"
+        @draft="draft = $event"
         @saved="charts.reload()"
         @close="setBig(big)"
       />
     </div>
+    <TryingPanel
+      v-if="editing?.series && draft"
+      :key="editing.series.id"
+      :series="editing.series"
+      :instance="editing.instance"
+      :limit="draft"
+      :lines="lines ?? []"
+      @limit="(kind, value) => editor?.setLine(kind, value)"
+    />
     <CounterPicker
       v-if="picking"
       v-model="picking"

@@ -28,8 +28,8 @@ import java.util.Set;
 import java.util.SplittableRandom;
 
 /**
- * What judging costs: one judgement on one core, 1,000 instances with 20 limits each at 10 s, and
- * whether a kill -9 loses or doubles a transition.
+ * What judging costs: one judgement on one core, 1,000 instances with 20 limits each at 10 s, what
+ * it costs to try a limit on six weeks, and whether a kill -9 loses or doubles a transition.
  */
 final class LimitsBench {
   private static final int INSTANCES = 1000;
@@ -43,6 +43,7 @@ final class LimitsBench {
     int kills = Bench.minutes(options, 20);
     judgements();
     estate();
+    TryingBench.run(counter("tried"));
     if (kills > 0) {
       Path jar =
           Path.of(System.getProperty("jamjar.home", "."), "server/target/server-0.1.0-exec.jar");

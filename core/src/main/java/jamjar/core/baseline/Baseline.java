@@ -25,6 +25,9 @@ public final class Baseline {
   private static final double[] NOTHING = {};
   private static final int WORKING_SLOTS = 5 * Timeline.QUARTERS;
 
+  /** Of what nothing is known. */
+  public static final Baseline NONE = new Baseline(new Normal[] {Normal.NONE});
+
   /** One for each slot, or a single one that serves them all, as in the first days. */
   private final Normal[] slots;
 

@@ -54,7 +54,13 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
                         && rule.counter().equals(counter.key())
                         && matches(rule.labels(), series.labels(), hasWhole));
         long step = Math.max(condition == Condition.OUTSIDE ? MINUTE : Value.LEAST_STEP, interval);
-        merged(mine, condition, counter.worse(), matters(condition, counter), step)
+        merged(
+                mine,
+                condition,
+                counter.worse(),
+                matters(condition, counter),
+                end(condition, counter),
+                step)
             .ifPresent(found::add);
       }
     }
@@ -68,7 +74,7 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
       if (condition.ofInstance()) {
         List<Rule> mine =
             nearestFirst(rules, place, r -> r.condition() == condition && r.counter().isEmpty());
-        merged(mine, condition, Worse.UP, 1, interval).ifPresent(found::add);
+        merged(mine, condition, Worse.UP, 1, 0, interval).ifPresent(found::add);
       }
     }
     return found;
@@ -76,6 +82,11 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
 
   private static double matters(Condition condition, CounterDefinition counter) {
     return condition == Condition.OUTSIDE ? 1 : counter.matters();
+  }
+
+  /** Of spreads it is the middle of what is normal. */
+  private static double end(Condition condition, CounterDefinition counter) {
+    return condition == Condition.OUTSIDE ? 0 : counter.goodEnd();
   }
 
   private static boolean matches(
@@ -120,7 +131,7 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
   }
 
   private static Optional<InForce> merged(
-      List<Rule> rules, Condition condition, Worse worse, double matters, long step) {
+      List<Rule> rules, Condition condition, Worse worse, double matters, double end, long step) {
     boolean on = first(rules, Rule::on).map(Rule::on).orElse(true);
     Optional<Rule> warning = first(rules, Rule::warning);
     Optional<Rule> critical = first(rules, Rule::critical);
@@ -137,8 +148,7 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
             .map(Rule::warning)
             .map(
                 number ->
-                    new Threshold(
-                        number, clear == null ? number + good : clear, hold.m(), hold.n()))
+                    new Threshold(number, clear(number, clear, good, end), hold.m(), hold.n()))
             .orElse(Threshold.NONE);
     Threshold c =
         critical
@@ -147,10 +157,7 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
                 number -> {
                   Double own = warning.isEmpty() ? clear : criticalClear;
                   return new Threshold(
-                      number,
-                      own == null ? number + good : own,
-                      criticalHold.m(),
-                      criticalHold.n());
+                      number, clear(number, own, good, end), criticalHold.m(), criticalHold.n());
                 })
             .orElse(Threshold.NONE);
     long clearMillis =
@@ -161,6 +168,24 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
             rules.get(0),
             warning.orElse(null),
             critical.orElse(null)));
+  }
+
+  /**
+   * When it is calm again. A clear number of a wider rule may be none for a number that is set
+   * nearer: what is beyond that would be calm and an alert at once.
+   *
+   * @param good what is added to the number to be on its good side; beyond the good end it would
+   *     never be calm
+   * @param end the good end of the counter
+   */
+  private static double clear(double number, Double set, double good, double end) {
+    boolean onGoodSide = set != null && (good > 0 ? set >= number : set <= number);
+    if (onGoodSide) {
+      return set;
+    }
+    boolean within = good > 0 ? number < end : number > end;
+    boolean beyond = good > 0 ? number + good > end : number + good < end;
+    return within && beyond ? (number + end) / 2 : number + good;
   }
 
   private static Optional<Rule> first(List<Rule> rules, Function<Rule, ?> field) {

@@ -34,6 +34,43 @@ class InForceTest {
   }
 
   @Test
+  void a_clear_number_from_afar_does_not_lie_beyond_a_nearer_number() {
+    Rule kind = cleared(1, Condition.ABOVE, Reach.KIND, "postgresql", 10.0, 8.0);
+    assertThat(one(List.of(kind, rule(2, Reach.INSTANCE, "7", 9.0, null, null))).limit().warning())
+        .isEqualTo(new Threshold(9, 8, 3, 3));
+    // at 8 it would be an alert and calm
+    assertThat(one(List.of(kind, rule(2, Reach.INSTANCE, "7", 5.0, null, null))).limit().warning())
+        .isEqualTo(new Threshold(5, 4, 3, 3));
+    // nor beyond the good end, 0: it would never be calm
+    assertThat(one(List.of(rule(2, Reach.INSTANCE, "7", 0.5, null, null))).limit().warning())
+        .isEqualTo(new Threshold(0.5, 0.25, 3, 3));
+    assertThat(one(List.of(rule(2, Reach.INSTANCE, "7", 1.0, null, null))).limit().warning())
+        .isEqualTo(new Threshold(1, 0, 3, 3));
+    Rule below = cleared(3, Condition.BELOW, Reach.KIND, "postgresql", 80.0, 85.0);
+    Rule nearer = cleared(4, Condition.BELOW, Reach.INSTANCE, "7", 90.0, null);
+    assertThat(one(List.of(below, nearer)).limit().warning())
+        .isEqualTo(new Threshold(90, 91, 3, 3));
+  }
+
+  private static Rule cleared(
+      int id, Condition condition, Reach reach, String of, Double warning, Double clear) {
+    return new Rule(
+        id,
+        "used",
+        Map.of(),
+        new Scope(reach, of),
+        condition,
+        warning,
+        null,
+        null,
+        null,
+        clear,
+        null,
+        null,
+        true);
+  }
+
+  @Test
   void switched_off_nearby_is_off() {
     Rule kind = rule(1, Reach.KIND, "postgresql", 10.0, 20.0, null);
     Rule off =

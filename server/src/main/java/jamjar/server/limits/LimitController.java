@@ -18,9 +18,11 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api", produces = "application/json")
 class LimitController {
   private final LimitService limits;
+  private final TryingService trying;
 
-  LimitController(LimitService limits) {
+  LimitController(LimitService limits, TryingService trying) {
     this.limits = limits;
+    this.trying = trying;
   }
 
   @GetMapping("/limits")
@@ -38,6 +40,12 @@ class LimitController {
   @ResponseStatus(HttpStatus.CREATED)
   LimitView add(@Valid @RequestBody LimitView.Body body) {
     return limits.add(body);
+  }
+
+  /** What a limit that is not saved would have told in the past weeks. */
+  @PostMapping("/limits/replay")
+  TryingView replay(@Valid @RequestBody TryingView.Body body) throws InterruptedException {
+    return trying.tried(body);
   }
 
   @PutMapping("/limits/{id}")

@@ -83,8 +83,9 @@ public record MarkerView(
   public record Body(
       @NotBlank
           @Pattern(
-              regexp = "release|change|incident|maintenance|new normal|holiday|note",
-              message = "is release, change, incident, maintenance, new normal, holiday or note")
+              regexp = "release|change|incident|noise|maintenance|new normal|holiday|note",
+              message =
+                  "is release, change, incident, noise, maintenance, new normal, holiday or note")
           String kind,
       @NotBlank @Size(max = 120) String title,
       @NotNull @Size(max = 2000) String note,

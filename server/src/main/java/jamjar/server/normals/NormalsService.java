@@ -15,6 +15,7 @@ import jamjar.store.normals.Learned;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.HashMap;
@@ -375,8 +376,13 @@ public class NormalsService {
   }
 
   /** A stretch of time of an instance, with what teaches nothing in it. */
-  Timeline timeline(InstanceRow row, long from, int minutes) {
+  public Timeline timeline(InstanceRow row, long from, int minutes) {
     return learning.timeline(row, from, minutes);
+  }
+
+  /** The days that are judged as Sundays, in the zone of the instance. */
+  public Set<LocalDate> holidays(InstanceRow row) {
+    return markers.holidays(row);
   }
 
   /** Takes up what was learned before, as far as it is about now. */

@@ -1,0 +1,172 @@
+package jamjar.core.limit;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import jamjar.core.Recipes;
+import jamjar.core.chart.Samples;
+import jamjar.core.counter.Shape;
+import jamjar.core.counter.Worse;
+import jamjar.core.limit.PastJudgings.Alert;
+import jamjar.core.limit.Trying.Caught;
+import jamjar.core.limit.Trying.Noise;
+import jamjar.core.limit.Trying.Pasts;
+import jamjar.core.limit.Trying.Point;
+import jamjar.core.limit.Trying.Span;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+
+/**
+ * Two weeks at a minute: 3, but for an hour each day, in which it is 10 × the number of the day.
+ */
+class TryingTest {
+  private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
+  private static final long FROM = Instant.parse("2026-11-01T00:00:00Z").toEpochMilli();
+  private static final long MINUTE = 60_000;
+  private static final long DAY = 1_440 * MINUTE;
+  private static final int DAYS = 14;
+
+  private static Limit above(double warning, double critical) {
+    return new Limit(
+        Condition.ABOVE,
+        Worse.UP,
+        new Threshold(warning, warning - 1, 3, 3),
+        new Threshold(critical, critical - 1, 3, 3),
+        MINUTE,
+        10_000);
+  }
+
+  private static PastJudgings past(int factor) {
+    double[] values = new double[DAYS * 1_440];
+    Arrays.setAll(
+        values, i -> factor * (i % 1_440 >= 720 && i % 1_440 < 780 ? 10 * (i / 1_440 + 1) : 3));
+    long[] at = IntStream.range(0, values.length).mapToLong(i -> FROM + (i + 1) * MINUTE).toArray();
+    long[] same = new long[at.length];
+    Arrays.fill(same, MINUTE);
+    return PastJudgings.of(
+        Recipes.USED, Shape.LEVEL, new Samples(at, same, same, values, List.of()), 10_000);
+  }
+
+  private static long noon(int day) {
+    return FROM + (day - 1) * DAY + 720 * MINUTE;
+  }
+
+  private static Trying trying(Pasts pasts, Limit limit) {
+    return new Trying(pasts, limit);
+  }
+
+  private static Pasts pasts(Span... incidents) {
+    return new Pasts(List.of(past(1)), List.of(List.of()), DAYS * DAY, List.of(incidents));
+  }
+
+  @Test
+  void what_would_have_been_told_is_counted() {
+    List<Alert> alerts = past(1).alerts(above(105, 125));
+    // of days 11 to 14
+    assertThat(alerts).hasSize(4);
+    Span before = new Span(1, noon(11) - 10 * MINUTE, noon(11) + 5 * MINUTE);
+    Span caught = new Span(2, noon(12) - DAY / 24 * 2, noon(12) + 30 * MINUTE);
+    Span missed = new Span(3, noon(3), noon(3) + 60 * MINUTE);
+    Noise noise = Trying.noise(alerts, DAYS * DAY, List.of(before, caught, missed), OSLO);
+    assertThat(noise.perWeek()).isEqualTo(2);
+    assertThat(noise.criticals()).isEqualTo(2);
+    assertThat(noise.atNight()).isZero();
+    assertThat(noise.without()).isEqualTo(2);
+    assertThat(noise.inAlert()).isEqualTo(4 * 61 * MINUTE);
+    assertThat(noise.incidents())
+        .containsExactly(
+            new Caught(before, 11 * MINUTE),
+            new Caught(caught, 121 * MINUTE),
+            new Caught(missed, -1));
+  }
+
+  @Test
+  void what_rose_while_it_was_muted_was_not_told() {
+    List<Alert> alerts = past(1).alerts(above(105, 1_000));
+    Span works = new Span(1, noon(11) - MINUTE, noon(12) + 2 * MINUTE);
+    assertThat(Trying.told(alerts, List.of(works))).isEqualTo(alerts.subList(2, 4));
+  }
+
+  @Test
+  void with_higher_numbers_it_is_calmer_down_to_none() {
+    Pasts pasts = pasts(new Span(1, noon(13), noon(13) + DAY / 24));
+    double[] numbers = trying(pasts, above(5, 200)).numbers(50);
+    assertThat(numbers).hasSize(50).isSorted();
+    assertThat(numbers[0]).isEqualTo(3);
+    assertThat(numbers[49]).isEqualTo(140 + 137 / 20.0);
+    List<Point> sweep = trying(pasts, above(5, 200)).sweep(numbers);
+    for (Point point : sweep.subList(1, 50)) {
+      // one alert on each day whose number reaches it
+      long days = IntStream.rangeClosed(1, DAYS).filter(d -> 10 * d >= point.number()).count();
+      assertThat(point.perWeek()).isEqualTo(days / 2.0);
+      assertThat(point.caught()).isEqualTo(point.number() <= 130 ? 1 : 0);
+    }
+  }
+
+  @Test
+  void the_number_for_a_wanted_noise_is_the_nearest_to_what_is_usual() {
+    Pasts pasts = pasts();
+    Limit limit = above(5, 200);
+    Trying trying = trying(pasts, limit);
+    List<Point> sweep = trying.sweep(trying.numbers(50));
+    // two alerts in two weeks: those of the last two days
+    assertThat(trying.suggestion(sweep, 1).orElseThrow())
+        .isGreaterThan(120)
+        .isLessThanOrEqualTo(121);
+    assertThat(trying.suggestion(sweep, 0).orElseThrow())
+        .isGreaterThan(140)
+        .isLessThanOrEqualTo(141);
+    // of two series as many again
+    Pasts two =
+        new Pasts(List.of(past(1), past(2)), List.of(List.of(), List.of()), DAYS * DAY, List.of());
+    Trying both = trying(two, limit);
+    assertThat(both.suggestion(both.sweep(both.numbers(50)), 1).orElseThrow())
+        .isGreaterThan(240)
+        .isLessThanOrEqualTo(241);
+  }
+
+  @Test
+  void clear_never_lies_beyond_what_is_usual_or_it_would_not_be_calm_again() {
+    Pasts pasts = pasts();
+    // calm at one less: at 3.5 that were below what always is
+    List<Point> sweep = trying(pasts, above(5, 200)).sweep(new double[] {3.5, 4, 5});
+    assertThat(sweep).extracting(Point::perWeek).containsExactly(7.0, 7.0, 7.0);
+  }
+
+  @Test
+  void below_goes_the_other_way() {
+    Limit below =
+        new Limit(
+            Condition.BELOW,
+            Worse.DOWN,
+            new Threshold(-50, -40, 3, 3),
+            Threshold.NONE,
+            MINUTE,
+            10_000);
+    Pasts pasts = new Pasts(List.of(past(-1)), List.of(List.of()), DAYS * DAY, List.of());
+    double[] numbers = trying(pasts, below).numbers(10);
+    assertThat(numbers[0]).isEqualTo(-3);
+    assertThat(numbers[9]).isEqualTo(-146.85, within(1e-9));
+    List<Point> sweep = trying(pasts, below).sweep(numbers);
+    assertThat(trying(pasts, below).suggestion(sweep, 1).orElseThrow())
+        .isLessThan(-120)
+        .isGreaterThanOrEqualTo(-121);
+  }
+
+  @Test
+  void where_nothing_was_judged_there_is_no_number() {
+    Samples none = new Samples(new long[0], new long[0], new long[0], new double[0], List.of());
+    Pasts pasts =
+        new Pasts(
+            List.of(PastJudgings.of(Recipes.USED, Shape.LEVEL, none, 10_000)),
+            List.of(List.of()),
+            DAYS * DAY,
+            List.of());
+    assertThat(trying(pasts, above(5, 9)).numbers(50)).isEmpty();
+    assertThat(trying(pasts, above(5, 9)).suggestion(List.of(), 1)).isEmpty();
+  }
+}

@@ -1,0 +1,139 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Tried } from '@/api/types'
+import { plain } from '@/text/format'
+import { aWeek, catching, curvePath, placeOf } from './tried'
+
+/** Alerts a week at other numbers, where all incidents are caught, and the number for a wanted noise. */
+const props = defineProps<{ tried: Tried; number: number | null; unit: string; fixed?: boolean }>()
+const wanted = defineModel<number>({ required: true })
+const emit = defineEmits<{ take: [number: number] }>()
+
+const [WIDTH, HEIGHT] = [260, 84]
+const drawn = computed(() => curvePath(props.tried.curve, WIDTH, HEIGHT))
+const good = computed(() => catching(props.tried.curve))
+const x = (number: number) => placeOf(props.tried.curve, number) * WIDTH
+const ends = computed(() => [props.tried.curve[0], props.tried.curve.at(-1)])
+const words = computed(
+  () =>
+    `Alerts a week by number: ${props.tried.curve
+      .filter((_, i) => i % 10 === 0)
+      .map((point) => `${plain(point.number, props.unit)} ${aWeek(point.perWeek)}`)
+      .join(', ')}`,
+)
+const WANTED = [0, 0.25, 1, 2, 5]
+</script>
+
+<template>
+  <section class="card" aria-label="Noise at other numbers">
+    <h3>Noise at other numbers</h3>
+    <p v-if="!tried.curve.length" class="soft">Nothing was read that it could be tried on.</p>
+    <template v-else>
+      <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT + 22}`" role="img" :aria-label="words">
+        <text x="0" y="8" class="soft">{{ aWeek(drawn.most) }} a week</text>
+        <line class="one" x1="0" :x2="WIDTH" :y1="drawn.y(wanted)" :y2="drawn.y(wanted)" />
+        <rect
+          v-if="good"
+          class="good"
+          :x="x(good.from)"
+          :y="HEIGHT - 4"
+          :width="Math.max(3, x(good.to) - x(good.from))"
+          height="4"
+        />
+        <path :d="drawn.path" />
+        <line
+          v-if="number !== null"
+          class="here"
+          :x1="x(number)"
+          :x2="x(number)"
+          y1="0"
+          :y2="HEIGHT"
+        />
+        <text x="0" :y="HEIGHT + 16" class="soft">{{ plain(ends[0]?.number ?? 0, unit) }}</text>
+        <text :x="WIDTH" :y="HEIGHT + 16" class="soft end">
+          {{ plain(ends[1]?.number ?? 0, unit) }}
+        </text>
+      </svg>
+      <p v-if="good" class="soft">
+        <span class="mark" aria-hidden="true" />
+        {{ good.caught }} of {{ tried.incidents.length }} incidents caught
+      </p>
+      <p class="for">
+        For
+        <select v-model.number="wanted" aria-label="Wanted alerts a week">
+          <option v-for="n in WANTED" :key="n" :value="n">
+            {{ n === 0.25 ? 'one a month' : n === 1 ? 'one a week' : n ? `${n} a week` : 'none' }}
+          </option>
+        </select>
+        <template v-if="tried.suggestion === null"> there is no number.</template>
+        <template v-else
+          >:
+          <strong>{{ plain(tried.suggestion, unit) }}</strong>
+          {{ ' ' }}
+          <button type="button" class="link" @click="emit('take', tried.suggestion)">
+            take it
+          </button></template
+        >
+      </p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.card {
+  padding: 12px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--card);
+}
+h3 {
+  padding-bottom: 6px;
+  font-size: 14px;
+}
+svg {
+  display: block;
+  width: 100%;
+}
+text {
+  fill: var(--ink-soft);
+  font-size: 11px;
+}
+.end {
+  text-anchor: end;
+}
+path {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.5;
+}
+.one {
+  stroke: var(--line);
+}
+.here {
+  stroke: var(--apricot);
+  stroke-dasharray: 3 2;
+}
+.good,
+.mark {
+  fill: var(--pear);
+  background: var(--pear);
+}
+.mark {
+  display: inline-block;
+  width: 14px;
+  height: 4px;
+  vertical-align: middle;
+}
+.for {
+  padding-top: 6px;
+}
+select {
+  min-height: 24px;
+  padding: 2px 4px;
+  border: 1px solid var(--field);
+  border-radius: 4px;
+  color: var(--ink);
+  background: var(--card);
+  font: inherit;
+}
+</style>

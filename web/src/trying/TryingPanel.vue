@@ -1,0 +1,325 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { api, inWords } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
+import type { Instance, LimitBody, Series, TriedAlert } from '@/api/types'
+import BandChart from '@/chart/BandChart.vue'
+import type { Line } from '@/chart/LimitLines.vue'
+import { useMarkers } from '@/markers/useMarkers'
+import { labelsOf } from '@/series/labels'
+import { momentInWords, number, span } from '@/text/format'
+import { useClock } from '@/window/useClock'
+import { useLink } from '@/window/useLink'
+import NoiseCurve from './NoiseCurve.vue'
+import { figuresOf, overWhat } from './tried'
+
+/** The limit that is being set, tried on the past weeks while its number is dragged. */
+const props = defineProps<{
+  series: Series
+  instance: Instance
+  limit: LimitBody
+  lines: Line[]
+}>()
+const emit = defineEmits<{ limit: [kind: Line['kind'], value: number] }>()
+
+const WEEKS = [2, 4, 6]
+const POINTS = 420
+const SOON = 24 * 3_600_000
+const weeks = ref(6)
+const wanted = ref(1)
+const now = useClock()
+const { go } = useLink()
+const { reload } = useMarkers()
+const lowest = computed(
+  () => (props.limit.warning === null ? 'critical' : 'warning') as Line['kind'],
+)
+const nothing = computed(() => props.limit.warning === null && props.limit.critical === null)
+const outside = computed(() => props.limit.condition === 'outside')
+const unit = computed(() => (outside.value ? '×' : props.series.unit))
+
+// while a line is dragged each answer lands, and then the latest number is asked for
+const asked = ref(0)
+const { answer: tried, failure } = useAnswer(
+  () => (nothing.value ? undefined : [props.series.id, weeks.value]),
+  (_, signal) =>
+    api.tryLimit(
+      { limit: props.limit, series: props.series.id, weeks: weeks.value, wanted: wanted.value },
+      signal,
+    ),
+  { follows: () => [JSON.stringify(props.limit), wanted.value, asked.value].join() },
+)
+const { answer: points } = useAnswer(
+  () => tried.value && [props.series.id, tried.value.from, tried.value.to],
+  async ([id, from, to], signal) =>
+    (await api.points([id as number], from as number, to as number, POINTS, signal))[0],
+)
+const figures = computed(() => (tried.value ? figuresOf(tried.value) : []))
+const share = (at: number) => {
+  const { from, to } = tried.value ?? { from: 0, to: 1 }
+  return ((at - from) / (to - from)) * 100
+}
+const style = (from: number, to: number) => ({
+  left: `${share(Math.max(from, tried.value?.from ?? 0))}%`,
+  width: `max(6px, ${share(to) - share(from)}%)`,
+})
+
+const chosen = ref<TriedAlert>()
+watch(
+  () => tried.value?.alerts,
+  (all) =>
+    (chosen.value = all?.find(
+      (one) => one.rose === chosen.value?.rose && one.series === chosen.value?.series,
+    )),
+)
+const told = (alert: TriedAlert) =>
+  [
+    alert.severity === 'critical' ? '◆' : '◣',
+    alert.instance === props.instance.id ? '' : alert.instanceName,
+    labelsOf(alert),
+    momentInWords(alert.rose, now.value),
+    `for ${span(alert.until - alert.rose)}`,
+    alert.worst === null ? '' : `worst ${number(alert.worst, props.series.unit)}`,
+    alert.incident ? 'an incident is marked' : alert.noise ? 'marked as noise' : '',
+  ]
+    .filter(Boolean)
+    .join(' · ')
+function open(alert: TriedAlert) {
+  const about = Math.max(10 * 60_000, (alert.until - alert.since) / 2)
+  go('/now', {
+    pick: alert.instance,
+    w: undefined,
+    from: new Date(alert.since - about).toISOString(),
+    to: new Date(Math.min(now.value, alert.until + about)).toISOString(),
+  })
+}
+const unmarked = ref('')
+async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
+  unmarked.value = ''
+  try {
+    await api.addMarker({
+      kind,
+      title: `${props.series.title}${labelsOf(alert) ? ` · ${labelsOf(alert)}` : ''} of ${alert.instanceName}`,
+      note: '',
+      from: alert.since,
+      to: Math.min(alert.until, alert.since + SOON),
+      reach: { level: 'instance', of: `${alert.instance}` },
+    })
+    asked.value++
+    await reload()
+  } catch (e) {
+    unmarked.value = inWords(e)
+  }
+}
+</script>
+
+<template>
+  <section class="trying" aria-label="Tried on the past">
+    <div class="card">
+      <h3>
+        Tried on the past
+        <select v-model.number="weeks" aria-label="How many weeks">
+          <option v-for="n in WEEKS" :key="n" :value="n">{{ n }} weeks</option>
+        </select>
+        <span v-if="tried" class="soft">{{ overWhat(tried) }}</span>
+      </h3>
+      <p v-if="nothing" class="soft">
+        Type a warning or a critical number, and see what it would have told.
+      </p>
+      <p v-else-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+      <p v-else-if="!tried" class="soft">Judging the past weeks …</p>
+      <template v-if="tried && !nothing">
+        <div class="plot">
+          <BandChart
+            :points="points"
+            :from="tried.from"
+            :to="tried.to"
+            :unit="series.unit"
+            :good-end="series.goodEnd"
+            :title="`${series.title}, tried`"
+            :limits="lines"
+            :below="limit.condition === 'below'"
+            :room="true"
+            :editable="!outside"
+            @limit="(kind, value) => emit('limit', kind, value)"
+          />
+        </div>
+        <div class="row">
+          <span class="soft">would have risen</span>
+          <div class="track">
+            <button
+              v-for="alert in tried.alerts"
+              :key="`${alert.series} ${alert.rose}`"
+              type="button"
+              class="plain alert"
+              :class="[
+                alert.severity,
+                { hollow: !alert.incident, noise: alert.noise, on: chosen === alert },
+              ]"
+              :style="style(alert.rose, alert.until)"
+              :title="told(alert)"
+              :aria-label="told(alert)"
+              @click="chosen = alert"
+            />
+          </div>
+        </div>
+        <div v-if="tried.incidents.length" class="row">
+          <span class="soft">incidents marked</span>
+          <div class="track">
+            <span
+              v-for="one in tried.incidents"
+              :key="one.marker"
+              class="incident"
+              :style="style(one.from, one.to)"
+              :title="`${one.title}: ${one.after === null ? 'missed' : `caught after ${span(one.after)}`}`"
+              >{{ one.after === null ? '✕' : '✓' }}</span
+            >
+          </div>
+        </div>
+        <p v-if="chosen" class="chosen" role="status">
+          {{ told(chosen) }}
+          <button type="button" class="link" @click="open(chosen)">open that moment</button>
+          <template v-if="!chosen.incident && !chosen.noise">
+            <button type="button" class="link" @click="was('incident', chosen)">was real</button>
+            <button type="button" class="link" @click="was('noise', chosen)">was noise</button>
+          </template>
+        </p>
+        <p v-else-if="tried.alerts.length" class="soft chosen">
+          Hollow: no incident is marked there. Click one to look at it, and to say what it was.
+        </p>
+        <p v-if="unmarked" class="warning" role="alert">◣ {{ unmarked }}</p>
+        <dl>
+          <div v-for="figure in figures" :key="figure.words">
+            <dd>{{ figure.value }}</dd>
+            <dt class="soft">{{ figure.words }}</dt>
+          </div>
+        </dl>
+      </template>
+    </div>
+    <NoiseCurve
+      v-if="tried && !nothing"
+      v-model="wanted"
+      :tried="tried"
+      :number="limit[lowest]"
+      :unit="unit"
+      @take="(value) => emit('limit', lowest, value)"
+    />
+  </section>
+</template>
+
+<style scoped>
+.trying {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 300px;
+  align-items: start;
+  gap: 12px;
+  padding-top: 12px;
+}
+@media (width < 700px) {
+  .trying {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+.card {
+  padding: 12px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--card);
+}
+h3 {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  padding-bottom: 4px;
+  font-size: 14px;
+}
+h3 .soft {
+  font-weight: 400;
+}
+select {
+  min-height: 24px;
+  padding: 2px 4px;
+  border: 1px solid var(--field);
+  border-radius: 4px;
+  color: var(--ink);
+  background: var(--card);
+  font: inherit;
+  font-weight: 400;
+}
+.plot {
+  display: flex;
+  height: 150px;
+}
+.plot > * {
+  flex: 1;
+}
+/* in line with the plot above */
+.row {
+  position: relative;
+  height: 26px;
+  padding: 0 66px 0 52px;
+}
+.row > .soft {
+  position: absolute;
+  top: -1px;
+  left: 0;
+  font-size: 11px;
+}
+.track {
+  position: relative;
+  top: 12px;
+  height: 14px;
+}
+.alert,
+.incident {
+  position: absolute;
+  top: 0;
+  height: 12px;
+}
+.alert {
+  min-width: 6px;
+  padding: 0;
+  border: 2px solid var(--apricot);
+  background: var(--apricot);
+}
+.alert.critical {
+  border-color: var(--raspberry);
+  background: var(--raspberry);
+}
+.alert.hollow {
+  background: var(--card);
+}
+.alert.noise {
+  border-style: dotted;
+}
+.alert.on {
+  outline: 2px solid var(--plum);
+  outline-offset: 1px;
+}
+.incident {
+  border-top: 3px solid var(--ink);
+  font-size: 11px;
+  line-height: 1;
+}
+.chosen {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  padding-top: 6px;
+}
+dl {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 28px;
+  padding-top: 8px;
+}
+dl div {
+  display: flex;
+  flex-direction: column;
+}
+dd {
+  font-size: 18px;
+}
+dt {
+  font-size: 12px;
+}
+</style>
