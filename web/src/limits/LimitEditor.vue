@@ -26,7 +26,7 @@ const emit = defineEmits<{
   close: []
 }>()
 
-const { draft, body, inForce, mine, failure, fault, saving, undo, save, remove, undoIt } =
+const { draft, whole, inForce, mine, failure, fault, saving, undo, save, remove, undoIt } =
   useLimitDraft(toRef(props, 'series'), toRef(props, 'instance'), props.number)
 const outside = computed(() => draft.condition === 'outside')
 const unit = computed(() => (outside.value ? '× its usual spread' : props.series.unit || 'count'))
@@ -45,8 +45,11 @@ const lines = computed<Line[]>(() =>
 )
 watch(lines, (now) => emit('lines', now), { immediate: true })
 
-const wanted = computed(() => ({ ...draft }))
-watch(wanted, () => emit('draft', body()), { immediate: true })
+watch(
+  () => ({ ...draft }),
+  () => emit('draft', whole()),
+  { immediate: true },
+)
 
 function setLine(kind: Line['kind'], value: number) {
   draft[kind] = value

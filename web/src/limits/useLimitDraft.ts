@@ -136,6 +136,15 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>, poin
     }
   }
 
+  /** As it would be in force: with the numbers that stand in the fields, inherited or not. */
+  const whole = (): LimitBody => ({
+    ...body(),
+    warning: draft.warning,
+    critical: draft.critical,
+    hold: { m: draft.m, n: draft.n },
+    clear: { number: draft.clear, seconds: draft.seconds },
+  })
+
   async function attempt(act: () => Promise<unknown>): Promise<boolean> {
     failure.value = ''
     fault.value = ''
@@ -192,5 +201,5 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>, poin
     () => !saving.value && begin(),
   )
 
-  return { draft, body, inForce, mine, failure, fault, saving, undo, save, remove, undoIt }
+  return { draft, whole, inForce, mine, failure, fault, saving, undo, save, remove, undoIt }
 }

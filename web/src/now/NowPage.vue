@@ -311,6 +311,26 @@ const about = computed(() => {
       {{ one?.interval ?? 10 }} s of its answer, and the charts begin with it.
     </p>
 
+    <TryingPanel
+      v-if="editing?.series"
+      :key="editing.series.id"
+      :series="editing.series"
+      :instance="editing.instance"
+      :limit="draft"
+      :lines="lines ?? []"
+      @limit="(kind, value) => editor?.setLine(kind, value)"
+    >
+      <LimitEditor
+        ref="editor"
+        :series="editing.series"
+        :instance="editing.instance"
+        :number="pointed"
+        @lines="lines = $event"
+        @draft="draft = $event"
+        @saved="charts.reload()"
+        @close="setBig(big)"
+      />
+    </TryingPanel>
     <div
       v-if="columned"
       class="charts names"
@@ -323,11 +343,7 @@ const about = computed(() => {
     <div
       class="charts"
       :style="{
-        gridTemplateColumns: editing
-          ? narrow
-            ? 'minmax(0, 1fr)'
-            : 'minmax(0, 1fr) 300px'
-          : `repeat(${columns}, minmax(0, 1fr))`,
+        gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`,
       }"
     >
       <!-- by its place in the pick: a chart is drawn on, not made anew, for another instance -->
@@ -388,28 +404,7 @@ const about = computed(() => {
           {{ cell.instance.name }} does not offer this counter.
         </p>
       </template>
-      <LimitEditor
-        v-if="editing?.series"
-        :key="editing.series.id"
-        ref="editor"
-        :series="editing.series"
-        :instance="editing.instance"
-        :number="pointed"
-        @lines="lines = $event"
-        @draft="draft = $event"
-        @saved="charts.reload()"
-        @close="setBig(big)"
-      />
     </div>
-    <TryingPanel
-      v-if="editing?.series && draft"
-      :key="editing.series.id"
-      :series="editing.series"
-      :instance="editing.instance"
-      :limit="draft"
-      :lines="lines ?? []"
-      @limit="(kind, value) => editor?.setLine(kind, value)"
-    />
     <CounterPicker
       v-if="picking"
       v-model="picking"

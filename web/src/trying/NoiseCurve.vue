@@ -9,7 +9,7 @@ const props = defineProps<{ tried: Tried; number: number | null; unit: string; f
 const wanted = defineModel<number>({ required: true })
 const emit = defineEmits<{ take: [number: number] }>()
 
-const [WIDTH, HEIGHT] = [260, 84]
+const [WIDTH, HEIGHT] = [640, 84]
 const drawn = computed(() => curvePath(props.tried.curve, WIDTH, HEIGHT))
 const good = computed(() => catching(props.tried.curve))
 const x = (number: number) => placeOf(props.tried.curve, number) * WIDTH
@@ -26,39 +26,9 @@ const WANTED = [0, 0.25, 1, 2, 5]
 
 <template>
   <section class="card" aria-label="Noise at other numbers">
-    <h3>Noise at other numbers</h3>
-    <p v-if="!tried.curve.length" class="soft">Nothing was read that it could be tried on.</p>
-    <template v-else>
-      <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT + 22}`" role="img" :aria-label="words">
-        <text x="0" y="8" class="soft">{{ aWeek(drawn.most) }} a week</text>
-        <line class="one" x1="0" :x2="WIDTH" :y1="drawn.y(wanted)" :y2="drawn.y(wanted)" />
-        <rect
-          v-if="good"
-          class="good"
-          :x="x(good.from)"
-          :y="HEIGHT - 4"
-          :width="Math.max(3, x(good.to) - x(good.from))"
-          height="4"
-        />
-        <path :d="drawn.path" />
-        <line
-          v-if="number !== null"
-          class="here"
-          :x1="x(number)"
-          :x2="x(number)"
-          y1="0"
-          :y2="HEIGHT"
-        />
-        <text x="0" :y="HEIGHT + 16" class="soft">{{ plain(ends[0]?.number ?? 0, unit) }}</text>
-        <text :x="WIDTH" :y="HEIGHT + 16" class="soft end">
-          {{ plain(ends[1]?.number ?? 0, unit) }}
-        </text>
-      </svg>
-      <p v-if="good" class="soft">
-        <span class="mark" aria-hidden="true" />
-        {{ good.caught }} of {{ tried.incidents.length }} incidents caught
-      </p>
-      <p class="for">
+    <header>
+      <h3>Noise at other numbers</h3>
+      <p v-if="tried.curve.length">
         For
         <select v-model.number="wanted" aria-label="Wanted alerts a week">
           <option v-for="n in WANTED" :key="n" :value="n">
@@ -75,6 +45,40 @@ const WANTED = [0, 0.25, 1, 2, 5]
           </button></template
         >
       </p>
+    </header>
+    <p v-if="!tried.curve.length" class="soft">Nothing was read that it could be tried on.</p>
+    <template v-else>
+      <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT + 34}`" role="img" :aria-label="words">
+        <g transform="translate(0 14)">
+          <text x="0" y="-4" class="soft">{{ aWeek(drawn.most) }} a week</text>
+          <line class="one" x1="0" :x2="WIDTH" :y1="drawn.y(wanted)" :y2="drawn.y(wanted)" />
+          <rect
+            v-if="good"
+            class="good"
+            :x="x(good.from)"
+            :y="HEIGHT - 4"
+            :width="Math.max(3, x(good.to) - x(good.from))"
+            height="4"
+          />
+          <path :d="drawn.path" />
+          <line
+            v-if="number !== null"
+            class="here"
+            :x1="x(number)"
+            :x2="x(number)"
+            y1="0"
+            :y2="HEIGHT"
+          />
+          <text x="0" :y="HEIGHT + 16" class="soft">{{ plain(ends[0]?.number ?? 0, unit) }}</text>
+          <text :x="WIDTH" :y="HEIGHT + 16" class="soft end">
+            {{ plain(ends[1]?.number ?? 0, unit) }}
+          </text>
+        </g>
+      </svg>
+      <p v-if="good" class="soft">
+        <span class="mark" aria-hidden="true" />
+        {{ good.caught }} of {{ tried.incidents.length }} incidents caught
+      </p>
     </template>
   </section>
 </template>
@@ -86,8 +90,14 @@ const WANTED = [0, 0.25, 1, 2, 5]
   border-radius: 4px;
   background: var(--card);
 }
-h3 {
+header {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 24px;
+  align-items: baseline;
   padding-bottom: 6px;
+}
+h3 {
   font-size: 14px;
 }
 svg {
@@ -123,9 +133,6 @@ path {
   width: 14px;
   height: 4px;
   vertical-align: middle;
-}
-.for {
-  padding-top: 6px;
 }
 select {
   min-height: 24px;

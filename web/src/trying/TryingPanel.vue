@@ -17,7 +17,8 @@ import { figuresOf, overWhat } from './tried'
 const props = defineProps<{
   series: Series
   instance: Instance
-  limit: LimitBody
+  /** Undefined until the editor has told it. */
+  limit: LimitBody | undefined
   lines: Line[]
 }>()
 const emit = defineEmits<{ limit: [kind: Line['kind'], value: number] }>()
@@ -31,17 +32,18 @@ const now = useClock()
 const { go } = useLink()
 const { reload } = useMarkers()
 const lowest = computed(
-  () => (props.limit.warning === null ? 'critical' : 'warning') as Line['kind'],
+  () => (props.limit?.warning == null ? 'critical' : 'warning') as Line['kind'],
 )
-const nothing = computed(() => props.limit.warning === null && props.limit.critical === null)
-const outside = computed(() => props.limit.condition === 'outside')
+const nothing = computed(() => props.limit?.warning == null && props.limit?.critical == null)
+const outside = computed(() => props.limit?.condition === 'outside')
 const unit = computed(() => (outside.value ? '×' : props.series.unit))
 
 // while a line is dragged each answer lands, and then the latest number is asked for
 const asked = ref(0)
 const { answer: tried, failure } = useAnswer(
   () => (nothing.value ? undefined : [props.series.id, weeks.value]),
-  (_, signal) =>
+  async (_, signal) =>
+    props.limit &&
     api.tryLimit(
       { limit: props.limit, series: props.series.id, weeks: weeks.value, wanted: wanted.value },
       signal,
@@ -114,95 +116,98 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
 
 <template>
   <section class="trying" aria-label="Tried on the past">
-    <div class="card">
-      <h3>
-        Tried on the past
-        <select v-model.number="weeks" aria-label="How many weeks">
-          <option v-for="n in WEEKS" :key="n" :value="n">{{ n }} weeks</option>
-        </select>
-        <span v-if="tried" class="soft">{{ overWhat(tried) }}</span>
-      </h3>
-      <p v-if="nothing" class="soft">
-        Type a warning or a critical number, and see what it would have told.
-      </p>
-      <p v-else-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
-      <p v-else-if="!tried" class="soft">Judging the past weeks …</p>
-      <template v-if="tried && !nothing">
-        <div class="plot">
-          <BandChart
-            :points="points"
-            :from="tried.from"
-            :to="tried.to"
-            :unit="series.unit"
-            :good-end="series.goodEnd"
-            :title="`${series.title}, tried`"
-            :limits="lines"
-            :below="limit.condition === 'below'"
-            :room="true"
-            :editable="!outside"
-            @limit="(kind, value) => emit('limit', kind, value)"
-          />
-        </div>
-        <div class="row">
-          <span class="soft">would have risen</span>
-          <div class="track">
-            <button
-              v-for="alert in tried.alerts"
-              :key="`${alert.series} ${alert.rose}`"
-              type="button"
-              class="plain alert"
-              :class="[
-                alert.severity,
-                { hollow: !alert.incident, noise: alert.noise, on: chosen === alert },
-              ]"
-              :style="style(alert.rose, alert.until)"
-              :title="told(alert)"
-              :aria-label="told(alert)"
-              @click="chosen = alert"
+    <div class="past">
+      <div class="card">
+        <h3>
+          Tried on the past
+          <select v-model.number="weeks" aria-label="How many weeks">
+            <option v-for="n in WEEKS" :key="n" :value="n">{{ n }} weeks</option>
+          </select>
+          <span v-if="tried" class="soft">{{ overWhat(tried) }}</span>
+        </h3>
+        <p v-if="nothing" class="soft">
+          Type a warning or a critical number, and see what it would have told.
+        </p>
+        <p v-else-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+        <p v-else-if="!tried" class="soft">Judging the past weeks …</p>
+        <template v-if="tried && !nothing">
+          <div class="plot">
+            <BandChart
+              :points="points"
+              :from="tried.from"
+              :to="tried.to"
+              :unit="series.unit"
+              :good-end="series.goodEnd"
+              :title="`${series.title}, tried`"
+              :limits="lines"
+              :below="limit?.condition === 'below'"
+              :room="true"
+              :editable="!outside"
+              @limit="(kind, value) => emit('limit', kind, value)"
             />
           </div>
-        </div>
-        <div v-if="tried.incidents.length" class="row">
-          <span class="soft">incidents marked</span>
-          <div class="track">
-            <span
-              v-for="one in tried.incidents"
-              :key="one.marker"
-              class="incident"
-              :style="style(one.from, one.to)"
-              :title="`${one.title}: ${one.after === null ? 'missed' : `caught after ${span(one.after)}`}`"
-              >{{ one.after === null ? '✕' : '✓' }}</span
-            >
+          <div class="row">
+            <span class="soft">would have risen</span>
+            <div class="track">
+              <button
+                v-for="alert in tried.alerts"
+                :key="`${alert.series} ${alert.rose}`"
+                type="button"
+                class="plain alert"
+                :class="[
+                  alert.severity,
+                  { hollow: !alert.incident, noise: alert.noise, on: chosen === alert },
+                ]"
+                :style="style(alert.rose, alert.until)"
+                :title="told(alert)"
+                :aria-label="told(alert)"
+                @click="chosen = alert"
+              />
+            </div>
           </div>
-        </div>
-        <p v-if="chosen" class="chosen" role="status">
-          {{ told(chosen) }}
-          <button type="button" class="link" @click="open(chosen)">open that moment</button>
-          <template v-if="!chosen.incident && !chosen.noise">
-            <button type="button" class="link" @click="was('incident', chosen)">was real</button>
-            <button type="button" class="link" @click="was('noise', chosen)">was noise</button>
-          </template>
-        </p>
-        <p v-else-if="tried.alerts.length" class="soft chosen">
-          Hollow: no incident is marked there. Click one to look at it, and to say what it was.
-        </p>
-        <p v-if="unmarked" class="warning" role="alert">◣ {{ unmarked }}</p>
-        <dl>
-          <div v-for="figure in figures" :key="figure.words">
-            <dd>{{ figure.value }}</dd>
-            <dt class="soft">{{ figure.words }}</dt>
+          <div v-if="tried.incidents.length" class="row">
+            <span class="soft">incidents marked</span>
+            <div class="track">
+              <span
+                v-for="one in tried.incidents"
+                :key="one.marker"
+                class="incident"
+                :style="style(one.from, one.to)"
+                :title="`${one.title}: ${one.after === null ? 'missed' : `caught after ${span(one.after)}`}`"
+                >{{ one.after === null ? '✕' : '✓' }}</span
+              >
+            </div>
           </div>
-        </dl>
-      </template>
+          <p v-if="chosen" class="chosen" role="status">
+            {{ told(chosen) }}
+            <button type="button" class="link" @click="open(chosen)">open that moment</button>
+            <template v-if="!chosen.incident && !chosen.noise">
+              <button type="button" class="link" @click="was('incident', chosen)">was real</button>
+              <button type="button" class="link" @click="was('noise', chosen)">was noise</button>
+            </template>
+          </p>
+          <p v-else-if="tried.alerts.length" class="soft chosen">
+            Hollow: no incident is marked there. Click one to look at it, and to say what it was.
+          </p>
+          <p v-if="unmarked" class="warning" role="alert">◣ {{ unmarked }}</p>
+          <dl>
+            <div v-for="figure in figures" :key="figure.words">
+              <dd>{{ figure.value }}</dd>
+              <dt class="soft">{{ figure.words }}</dt>
+            </div>
+          </dl>
+        </template>
+      </div>
+      <NoiseCurve
+        v-if="tried && limit && !nothing"
+        v-model="wanted"
+        :tried="tried"
+        :number="limit[lowest]"
+        :unit="unit"
+        @take="(value) => emit('limit', lowest, value)"
+      />
     </div>
-    <NoiseCurve
-      v-if="tried && !nothing"
-      v-model="wanted"
-      :tried="tried"
-      :number="limit[lowest]"
-      :unit="unit"
-      @take="(value) => emit('limit', lowest, value)"
-    />
+    <slot />
   </section>
 </template>
 
@@ -212,7 +217,11 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
   grid-template-columns: minmax(0, 1fr) 300px;
   align-items: start;
   gap: 12px;
-  padding-top: 12px;
+  padding-bottom: 12px;
+}
+.past {
+  display: grid;
+  gap: 12px;
 }
 @media (width < 700px) {
   .trying {
@@ -247,7 +256,7 @@ select {
 }
 .plot {
   display: flex;
-  height: 150px;
+  height: 160px;
 }
 .plot > * {
   flex: 1;

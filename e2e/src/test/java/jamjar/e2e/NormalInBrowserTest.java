@@ -91,6 +91,48 @@ class NormalInBrowserTest {
   }
 
   @Test
+  void a_limit_is_tried_on_the_past_before_it_is_set() {
+    Page page = site.page();
+    String pool = "pool.waiting~pool=bookingPool";
+    page.navigate(
+        site.address()
+            + "/now?pick="
+            + ids.get("booking-2")
+            + "&charts="
+            + pool
+            + "&big="
+            + pool
+            + "&edit=limit");
+    Locator trying =
+        page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Tried on the past"));
+    page.getByLabel("Warning", new Page.GetByLabelOptions().setExact(true)).fill("3");
+    assertThat(trying).containsText("no incident is marked");
+    // the Saturday on which the pool ran empty would have been told
+    Locator risen =
+        trying.getByRole(
+            AriaRole.BUTTON,
+            new Locator.GetByRoleOptions().setName(Pattern.compile("^[◣◆].* for .*worst")));
+    risen.first().click();
+    trying.getByRole(AriaRole.BUTTON, named("was real")).click();
+    assertThat(trying).containsText(Pattern.compile("1 of 1\\s*incidents caught"));
+    assertThat(trying.getByRole(AriaRole.BUTTON, named("was real"))).hasCount(0);
+
+    trying.getByLabel("Wanted alerts a week").selectOption("0");
+    trying.getByRole(AriaRole.BUTTON, named("take it")).click();
+    assertThat(page.getByLabel("Warning", new Page.GetByLabelOptions().setExact(true)))
+        .not()
+        .hasValue("3");
+    assertThat(risen).hasCount(0);
+    assertThat(trying).containsText(Pattern.compile("0 of 1\\s*incidents caught"));
+
+    page.getByLabel("Warning", new Page.GetByLabelOptions().setExact(true)).fill("3");
+    risen.first().click();
+    trying.getByRole(AriaRole.BUTTON, named("open that moment")).click();
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Leave")).click();
+    assertThat(page).hasURL(Pattern.compile("/now\\?.*from="));
+  }
+
+  @Test
   void the_week_as_learned_is_kept_by_a_name_and_shows_from_what_it_is() {
     Page page = site.page();
     page.navigate(site.address() + "/now?pick=" + ids.get("booking-2"));

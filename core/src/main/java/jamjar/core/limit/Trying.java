@@ -214,7 +214,8 @@ public final class Trying {
     }
     double[] numbers = new double[n];
     for (int i = 0; i < n; i++) {
-      double badness = from + (to - from) * i / (n - 1);
+      // what is usual is no number: it were an alert for ever
+      double badness = from + (to - from) * (i + 1) / n;
       numbers[i] = limit.condition() == Condition.BELOW ? -badness : badness;
     }
     return numbers;

@@ -41,7 +41,7 @@ class TryingService {
   private static final Duration WEEK = Duration.ofDays(7);
 
   /** While somebody tries numbers the end of the past stands still. */
-  private static final long GRID = Duration.ofMinutes(10).toMillis();
+  private static final long GRID = Duration.ofMinutes(1).toMillis();
 
   private static final int NUMBERS = 50;
   private static final int MOST_SERIES = 60;
