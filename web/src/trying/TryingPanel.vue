@@ -41,7 +41,7 @@ const unit = computed(() => (outside.value ? '×' : props.series.unit))
 // while a line is dragged each answer lands, and then the latest number is asked for
 const asked = ref(0)
 const { answer: tried, failure } = useAnswer(
-  () => (nothing.value ? undefined : [props.series.id, weeks.value]),
+  () => props.limit && [props.series.id, weeks.value],
   async (_, signal) =>
     props.limit &&
     api.tryLimit(
@@ -128,24 +128,24 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
         <p v-if="nothing" class="soft">
           Type a warning or a critical number, and see what it would have told.
         </p>
-        <p v-else-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+        <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
         <p v-else-if="!tried" class="soft">Judging the past weeks …</p>
+        <div v-if="tried" class="plot">
+          <BandChart
+            :points="points"
+            :from="tried.from"
+            :to="tried.to"
+            :unit="series.unit"
+            :good-end="series.goodEnd"
+            :title="`${series.title}, tried`"
+            :limits="lines"
+            :below="limit?.condition === 'below'"
+            :room="true"
+            :editable="!outside"
+            @limit="(kind, value) => emit('limit', kind, value)"
+          />
+        </div>
         <template v-if="tried && !nothing">
-          <div class="plot">
-            <BandChart
-              :points="points"
-              :from="tried.from"
-              :to="tried.to"
-              :unit="series.unit"
-              :good-end="series.goodEnd"
-              :title="`${series.title}, tried`"
-              :limits="lines"
-              :below="limit?.condition === 'below'"
-              :room="true"
-              :editable="!outside"
-              @limit="(kind, value) => emit('limit', kind, value)"
-            />
-          </div>
           <div class="row">
             <span class="soft">would have risen</span>
             <div class="track">
@@ -199,7 +199,7 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
         </template>
       </div>
       <NoiseCurve
-        v-if="tried && limit && !nothing"
+        v-if="tried && limit"
         v-model="wanted"
         :tried="tried"
         :number="limit[lowest]"

@@ -77,10 +77,7 @@ class TryingService {
     if (condition.ofInstance()) {
       throw Problem.field("condition", "What is silent has no readings that it could be tried on.");
     }
-    if (body.limit().warning() == null && body.limit().critical() == null) {
-      throw Problem.field("warning", "Type a number to try.");
-    }
-    List<Target> all = targets(subject, body.limit(), condition);
+    List<Target> all = targets(subject, numbered(body.limit()), condition);
     if (all.isEmpty()) {
       throw Problem.field("counter", "It would be in force on no series: a nearer limit wins.");
     }
@@ -93,6 +90,30 @@ class TryingService {
     } finally {
       one.release();
     }
+  }
+
+  private static boolean isNumbered(LimitView.Body limit) {
+    return limit.warning() != null || limit.critical() != null;
+  }
+
+  /** Without a number it is told how it would be with any: then this one stands for it. */
+  private static LimitView.Body numbered(LimitView.Body limit) {
+    return isNumbered(limit)
+        ? limit
+        : new LimitView.Body(
+            limit.counter(),
+            limit.labels(),
+            limit.scope(),
+            limit.condition(),
+            0.0,
+            null,
+            limit.hold(),
+            null,
+            limit.clear(),
+            null,
+            limit.on(),
+            limit.offReason(),
+            limit.offUntil());
   }
 
   private TryingView tried(
@@ -126,7 +147,7 @@ class TryingService {
         targets.stream().map(one -> spans("maintenance", markers, one.instance(), to)).toList();
     Trying.Pasts tried = new Trying.Pasts(pasts, muted, to - from, marked);
     List<Risen> risen = new ArrayList<>();
-    for (int i = 0; i < targets.size(); i++) {
+    for (int i = 0; i < targets.size() && isNumbered(body.limit()); i++) {
       Target target = targets.get(i);
       Trying.told(pasts.get(i).alerts(target.limit()), muted.get(i))
           .forEach(alert -> risen.add(new Risen(target, alert)));

@@ -42,7 +42,7 @@ public record TryingView(
     @Schema(types = {"number", "null"}) Double suggestion) {
 
   /**
-   * A limit that is to be tried.
+   * A limit that is to be tried; one without a number raises nothing, but other numbers do.
    *
    * @param series that is looked at, by its number
    * @param weeks how far back
