@@ -71,7 +71,7 @@ const heading = computed(() => {
   const names = picked.value.map((id) => instances.value.find((i) => i.id === id)?.name ?? `${id}`)
   const limits = route.name === 'limits'
   if (route.name === 'applications' && !names.length) return 'All application servers'
-  return limits ? `Limits ${names.length ? `of ${names[0]}` : ''}` : names.join(', ')
+  return limits ? (names.length ? `Limits of ${names[0]}` : 'All limits') : names.join(', ')
 })
 
 // a moment of another window is not that of this one

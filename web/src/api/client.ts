@@ -26,6 +26,7 @@ import type {
   Limit,
   LimitBody,
   LimitInForce,
+  LimitNoise,
   Locks,
   Marker,
   MomentValue,
@@ -222,6 +223,7 @@ export const api = {
     asked: { of: string; order: string; from?: number; to?: number; most: number },
     signal?: AbortSignal,
   ) => ask<MovedSeries>(`/api/moved?${query(asked)}`, signal),
+  limitNoise: (signal?: AbortSignal) => ask<LimitNoise>('/api/limits/noise', signal),
   tryLimit: (
     asked: { limit: LimitBody; series: number; weeks: number; wanted: number },
     signal?: AbortSignal,

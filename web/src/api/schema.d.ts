@@ -628,6 +628,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/limits/noise': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['noise']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/jvms': {
     parameters: {
       query?: never
@@ -2055,6 +2071,30 @@ export interface components {
     SseEmitter: {
       /** Format: int64 */
       timeout: number
+    }
+    LimitCounter: {
+      key: string
+      title: string
+      unit: string
+    }
+    LimitNoise: {
+      rang: components['schemas']['LimitRang'][]
+      counters: components['schemas']['LimitCounter'][]
+    }
+    LimitRang: {
+      /** Format: int32 */
+      rule: number
+      /** Format: int32 */
+      instance: number
+      /** Format: int32 */
+      series: number
+      condition: string
+      /** Format: int32 */
+      alerts: number
+      /** Format: int32 */
+      atNight: number
+      /** Format: int64 */
+      inAlert: number
     }
     Found: {
       /** Format: int64 */
@@ -4023,6 +4063,26 @@ export interface operations {
         }
         content: {
           'text/event-stream': components['schemas']['SseEmitter']
+        }
+      }
+    }
+  }
+  noise: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LimitNoise']
         }
       }
     }

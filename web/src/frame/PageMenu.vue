@@ -8,14 +8,16 @@ defineProps<{ folded: boolean }>()
 const emit = defineEmits<{ keys: [] }>()
 
 const PAGES = [
-  { name: 'Applications', path: '/applications', own: { pick: undefined } },
   { name: 'Alerts', path: '/alerts' },
+  { name: 'Limits', path: '/limits', own: { pick: undefined } },
   { name: 'What moved', path: '/moved' },
   { name: 'Side by side', path: '/together' },
   { name: 'Recipes', path: '/recipes' },
   { name: 'End points', path: '/endpoints' },
   { name: 'Estate', path: '/estate' },
 ]
+/** What does not stand in the head. */
+const MORE = [{ name: 'Applications', path: '/applications', own: { pick: undefined } }]
 const { link } = useLink()
 const { theme, toggle } = useTheme()
 </script>
@@ -32,11 +34,9 @@ const { theme, toggle } = useTheme()
       >
     </template>
     <PopMenu :words="folded ? 'pages ▾' : 'more ▾'">
-      <template v-if="folded">
-        <li v-for="page in PAGES" :key="page.path">
-          <RouterLink class="link" :to="link(page.path, page.own)">{{ page.name }}</RouterLink>
-        </li>
-      </template>
+      <li v-for="page in folded ? [...PAGES, ...MORE] : MORE" :key="page.path">
+        <RouterLink class="link" :to="link(page.path, page.own)">{{ page.name }}</RouterLink>
+      </li>
       <li>
         <button class="link" type="button" @click="toggle">
           {{ theme === 'dark' ? 'light colours' : 'dark colours' }}

@@ -13,11 +13,13 @@ import { labelsOf } from '@/series/labels'
 import { onWholeBench } from '@/now/arrangement'
 import { date, number, plain } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
+import AllLimits from './AllLimits.vue'
 import { CONDITIONS, ORIGIN } from './limits'
+import { noiseInWords, noiseOf } from './noise'
 import { useLink } from '@/window/useLink'
 
 /** The limits of one instance in one table: what is in force on each series, with its origin. */
-const { picked, pick } = usePicked()
+const { picked } = usePicked()
 const { instances } = useInstances()
 const { open } = useAlerts()
 const { link } = useLink()
@@ -30,12 +32,13 @@ const {
 } = useAnswer(
   () => instance.value?.id,
   async (id, signal) => {
-    const [inForce, series, all] = await Promise.all([
+    const [inForce, series, all, noise] = await Promise.all([
       api.limitsInForce(id, signal),
       api.series(id, signal),
       api.limits(signal),
+      api.limitNoise(signal),
     ])
-    return { ofInstance: inForce.filter((l) => l.series === 0), series, all }
+    return { ofInstance: inForce.filter((l) => l.series === 0), series, all, noise }
   },
 )
 onLive({ changed: (what) => what === 'limits' && void load() })
@@ -68,6 +71,14 @@ const stateOf = (limit: LimitInForce) =>
       a.series === limit.series &&
       a.condition === limit.condition,
   )
+const rangOf = (limit: LimitInForce) =>
+  noiseOf(
+    told.value?.noise.rang ?? [],
+    (one) =>
+      one.instance === instance.value?.id &&
+      one.series === limit.series &&
+      one.condition === limit.condition,
+  )
 const titleOf = (s: Series | undefined) =>
   s ? [s.title, labelsOf(s)].filter(Boolean).join(' · ') : 'The whole instance'
 type Row = (typeof rows.value)[number]
@@ -79,6 +90,7 @@ const COLUMNS: Column<Row>[] = [
   { key: 'rises', title: 'Rises when' },
   { key: 'clear', title: 'Calm again at' },
   { key: 'now', title: 'Now', by: (row) => WORST[stateOf(row.limit)?.severity ?? ''] ?? 2 },
+  { key: 'noise', title: 'In four weeks', n: true, by: (row) => rangOf(row.limit).alerts },
   {
     key: 'origin',
     title: 'Set for',
@@ -101,13 +113,7 @@ async function on(limit: Limit) {
 
 <template>
   <section class="limits" aria-label="Limits">
-    <p v-if="!instance" class="soft">
-      Pick an instance to see its limits:
-      <template v-for="i in instances" :key="i.id"
-        ><button class="link" type="button" @click="pick([i.id], '/limits')">{{ i.name }}</button>
-        {{ ' ' }}</template
-      >
-    </p>
+    <AllLimits v-if="!instance" />
     <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
     <p v-if="instance && !told && !failure" class="soft">Fetching the limits …</p>
     <DataTable
@@ -143,6 +149,7 @@ async function on(limit: Limit) {
         <span v-else-if="s" class="silent">◌ {{ s.why }}</span>
         <span v-else>{{ instance.state.state }}</span>
       </template>
+      <template #noise="{ row: { limit } }">{{ noiseInWords(rangOf(limit)) }}</template>
       <template #origin="{ row: { limit } }"
         ><span class="soft">{{ ORIGIN[limit.criticalFrom || limit.warningFrom] }}</span></template
       >

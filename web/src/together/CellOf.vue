@@ -39,7 +39,11 @@ const normal = computed(() =>
       :severity="severityOf(cell, cell.value)"
       :distance="cell.distance"
     />
-    <small class="soft normal">{{ normal }}</small></span
+    <small class="soft normal">{{ normal }}</small><small
+      v-if="labelsOf(cell)"
+      class="soft normal label"
+      >{{ labelsOf(cell) }}</small
+    ></span
   >
 </template>
 
@@ -48,5 +52,11 @@ const normal = computed(() =>
   display: block;
   line-height: 1.2;
   white-space: nowrap;
+}
+.label {
+  max-width: 110px;
+  margin-left: auto;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 </style>

@@ -248,6 +248,7 @@ h2 .soft {
 /* eight columns and their names */
 section :deep(thead th) {
   max-width: 96px;
+  padding-left: 12px;
   vertical-align: bottom;
   white-space: normal;
 }

@@ -5,7 +5,13 @@ import { plain } from '@/text/format'
 import { aWeek, catching, curvePath, placeOf } from './tried'
 
 /** Alerts a week at other numbers, where all incidents are caught, and the number for a wanted noise. */
-const props = defineProps<{ tried: Tried; number: number | null; unit: string; fixed?: boolean }>()
+const props = defineProps<{
+  tried: Tried
+  number: number | null
+  unit: string
+  /** Whether it was told for another noise than is wanted now. */
+  stale: boolean
+}>()
 const wanted = defineModel<number>({ required: true })
 const emit = defineEmits<{ take: [number: number] }>()
 
@@ -27,7 +33,7 @@ const WANTED = [0, 0.25, 1, 2, 5]
 <template>
   <section class="card" aria-label="Noise at other numbers">
     <header>
-      <h3>Noise at other numbers</h3>
+      <h2>Noise at other numbers</h2>
       <p v-if="tried.curve.length">
         For
         <select v-model.number="wanted" aria-label="Wanted alerts a week">
@@ -35,7 +41,8 @@ const WANTED = [0, 0.25, 1, 2, 5]
             {{ n === 0.25 ? 'one a month' : n === 1 ? 'one a week' : n ? `${n} a week` : 'none' }}
           </option>
         </select>
-        <template v-if="tried.suggestion === null"> there is no number.</template>
+        <template v-if="stale"> …</template>
+        <template v-else-if="tried.suggestion === null"> there is no number.</template>
         <template v-else
           >:
           <strong>{{ plain(tried.suggestion, unit) }}</strong>
@@ -97,7 +104,7 @@ header {
   align-items: baseline;
   padding-bottom: 6px;
 }
-h3 {
+h2 {
   font-size: 14px;
 }
 svg {

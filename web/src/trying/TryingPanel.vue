@@ -40,14 +40,14 @@ const unit = computed(() => (outside.value ? '×' : props.series.unit))
 
 // while a line is dragged each answer lands, and then the latest number is asked for
 const asked = ref(0)
-const { answer: tried, failure } = useAnswer(
+const { answer, failure } = useAnswer(
   () => props.limit && [props.series.id, weeks.value],
-  async (_, signal) =>
-    props.limit &&
-    api.tryLimit(
-      { limit: props.limit, series: props.series.id, weeks: weeks.value, wanted: wanted.value },
-      signal,
-    ),
+  async (_, signal) => {
+    const [limit, of] = [props.limit, wanted.value]
+    if (!limit) return undefined
+    const asks = { limit, series: props.series.id, weeks: weeks.value, wanted: of }
+    return { told: await api.tryLimit(asks, signal), wanted: of }
+  },
   { follows: () => [JSON.stringify(props.limit), wanted.value, asked.value].join() },
 )
 const { answer: points } = useAnswer(
@@ -55,6 +55,7 @@ const { answer: points } = useAnswer(
   async ([id, from, to], signal) =>
     (await api.points([id as number], from as number, to as number, POINTS, signal))[0],
 )
+const tried = computed(() => answer.value?.told)
 const figures = computed(() => (tried.value ? figuresOf(tried.value) : []))
 const share = (at: number) => {
   const { from, to } = tried.value ?? { from: 0, to: 1 }
@@ -64,6 +65,15 @@ const style = (from: number, to: number) => ({
   left: `${share(Math.max(from, tried.value?.from ?? 0))}%`,
   width: `max(6px, ${share(to) - share(from)}%)`,
 })
+
+/** A critical number that is nearer would ring all the same: it moves along. */
+function take(value: number) {
+  const critical = props.limit?.critical ?? null
+  emit('limit', lowest.value, value)
+  const nearer =
+    critical !== null && (props.limit?.condition === 'below' ? critical > value : critical < value)
+  if (lowest.value === 'warning' && nearer) emit('limit', 'critical', value)
+}
 
 const chosen = ref<TriedAlert>()
 watch(
@@ -118,13 +128,13 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
   <section class="trying" aria-label="Tried on the past">
     <div class="past">
       <div class="card">
-        <h3>
+        <h2>
           Tried on the past
           <select v-model.number="weeks" aria-label="How many weeks">
             <option v-for="n in WEEKS" :key="n" :value="n">{{ n }} weeks</option>
           </select>
           <span v-if="tried" class="soft">{{ overWhat(tried) }}</span>
-        </h3>
+        </h2>
         <p v-if="nothing" class="soft">
           Type a warning or a critical number, and see what it would have told.
         </p>
@@ -204,7 +214,8 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
         :tried="tried"
         :number="limit[lowest]"
         :unit="unit"
-        @take="(value) => emit('limit', lowest, value)"
+        :stale="answer?.wanted !== wanted"
+        @take="take"
       />
     </div>
     <slot />
@@ -234,14 +245,14 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
   border-radius: 4px;
   background: var(--card);
 }
-h3 {
+h2 {
   display: flex;
   gap: 8px;
   align-items: baseline;
   padding-bottom: 4px;
   font-size: 14px;
 }
-h3 .soft {
+h2 .soft {
   font-weight: 400;
 }
 select {

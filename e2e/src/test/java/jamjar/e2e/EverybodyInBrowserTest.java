@@ -78,6 +78,7 @@ class EverybodyInBrowserTest {
             "/facts?pick=" + engine,
             "/beans?pick=" + server,
             "/limits?pick=" + engine,
+            "/limits",
             "/alerts",
             "/recipes",
             "/endpoints",

@@ -52,7 +52,10 @@ class TogetherApiTest {
     long minute = Duration.between(NOON, at).toMinutes();
     boolean more = id == busy && minute >= 0 && minute < 30;
     return new double[] {
-      (id == far ? 40 : 100) + (more ? 260 : 0), id == far ? Double.NaN : 10, 5e9, 7e9
+      (id == far ? 40 : 100) + (more ? 260 : 0),
+      id == far ? Double.NaN : 10,
+      id == calm && minute >= 0 && minute < 30 ? 6e9 : 5e9,
+      7e9
     };
   }
 
@@ -79,6 +82,10 @@ class TogetherApiTest {
     // of the databases the worst, by its name
     assertThat(first.get(2).get("value").asDouble()).isEqualTo(7e9);
     assertThat(first.get(2).get("labels").get("database").asString()).isEqualTo("loyalty");
+    // but what has left its normal stands before what is greater
+    JsonNode grown = told.get("rows").get(1).get("cells").get(2);
+    assertThat(grown.get("labels").get("database").asString()).isEqualTo("bookings");
+    assertThat(grown.get("value").asDouble()).isEqualTo(6e9);
     JsonNode none = told.get("rows").get(2).get("cells").get(1);
     assertThat(none.get("value").isNull()).isTrue();
     assertThat(none.get("why").asString()).isEqualTo("nothing then");

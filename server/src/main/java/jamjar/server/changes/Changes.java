@@ -3,6 +3,7 @@ package jamjar.server.changes;
 import jamjar.store.Store;
 import jamjar.store.changes.ChangeRow;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.Locale;
 import org.springframework.stereotype.Service;
 import tools.jackson.databind.json.JsonMapper;
@@ -50,17 +51,18 @@ public class Changes {
    * @param after likewise; null for what is gone
    */
   public void add(What what, Object of, Object before, Object after) {
+    add(clock.instant(), what, of, before, after);
+  }
+
+  /**
+   * As above.
+   *
+   * @param at since when it is so
+   */
+  public void add(Instant at, What what, Object of, Object before, Object after) {
     store
         .changes()
-        .add(
-            new ChangeRow(
-                0,
-                clock.instant(),
-                WHO,
-                what.word(),
-                String.valueOf(of),
-                text(before),
-                text(after)));
+        .add(new ChangeRow(0, at, WHO, what.word(), String.valueOf(of), text(before), text(after)));
   }
 
   private String text(Object value) {

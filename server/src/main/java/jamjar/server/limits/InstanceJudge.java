@@ -48,7 +48,7 @@ final class InstanceJudge {
   private final Past past;
   private final Docket.Normals normals;
   private final AtomicReference<Setting> wanted = new AtomicReference<>();
-  private final AtomicReference<List<Rule>> wantedRules = new AtomicReference<>();
+  private final AtomicReference<Changed> wantedRules = new AtomicReference<>();
   private final Map<Pace, Docket> dockets = new EnumMap<>(Pace.class);
 
   /** Replaced as a whole, so that who only asks need not wait. */
@@ -71,6 +71,9 @@ final class InstanceJudge {
   private volatile long started;
 
   private final Queue<long[]> unasked = new ConcurrentLinkedQueue<>();
+
+  /** Other limits, and since when they are in force, epoch ms. */
+  private record Changed(List<Rule> rules, long at) {}
 
   /**
    * How an instance is judged.
@@ -169,9 +172,13 @@ final class InstanceJudge {
     return next == null ? setting : next;
   }
 
-  /** Other limits are in force from the next judging on; never waits. */
-  void rules(List<Rule> changed) {
-    wantedRules.set(changed);
+  /**
+   * Other limits are in force from the next judging on; never waits.
+   *
+   * @param at since when, epoch ms
+   */
+  void rules(List<Rule> changed, long at) {
+    wantedRules.set(new Changed(changed, at));
   }
 
   /** Judges what a reading closes. */
@@ -250,9 +257,9 @@ final class InstanceJudge {
   private List<Change> settle(Span now, long at) {
     List<Change> changes = new ArrayList<>();
     Setting next = wanted.getAndSet(null);
-    List<Rule> changed = wantedRules.getAndSet(null);
+    Changed changed = wantedRules.getAndSet(null);
     if (changed != null) {
-      rules = changed;
+      rules = changed.rules();
     }
     if (next != null) {
       Map<Key, Entry> before = inForce;
@@ -262,7 +269,7 @@ final class InstanceJudge {
     } else if (!loaded) {
       load(Map.of(), at, changes);
     } else if (changed != null) {
-      realign(at, changes);
+      realign(changed.at(), changes);
     }
     if (now.number() != span.number()) {
       span = now;

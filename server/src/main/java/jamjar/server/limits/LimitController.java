@@ -42,6 +42,12 @@ class LimitController {
     return limits.add(body);
   }
 
+  /** What each limit told in the last four weeks, the noisiest first. */
+  @GetMapping("/limits/noise")
+  NoiseView noise() {
+    return limits.noise();
+  }
+
   /** What a limit that is not saved would have told in the past weeks. */
   @PostMapping("/limits/replay")
   TryingView replay(@Valid @RequestBody TryingView.Body body) throws InterruptedException {

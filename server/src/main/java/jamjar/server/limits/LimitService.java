@@ -7,7 +7,10 @@ import jamjar.server.live.LiveStreams;
 import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
+import jamjar.store.limits.RuleRow;
 import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import org.springframework.stereotype.Service;
@@ -15,6 +18,8 @@ import org.springframework.stereotype.Service;
 /** Sets limits. What is set is in force from the next judging on. */
 @Service
 class LimitService {
+  private static final Duration NOISE = Duration.ofDays(28);
+
   private final Store store;
   private final LiveJudge judge;
   private final LiveStreams live;
@@ -41,6 +46,30 @@ class LimitService {
     return store.rules().all().stream().map(Rules::view).toList();
   }
 
+  /** What each told in the last four weeks, the noisiest first. */
+  NoiseView noise() {
+    Instant now = clock.instant();
+    return new NoiseView(
+        store.alerts().noise(now.minus(NOISE), now).stream()
+            .map(
+                rang ->
+                    new NoiseView.Rang(
+                        rang.rule(),
+                        rang.instance(),
+                        rang.series(),
+                        rang.condition().toLowerCase(Locale.ROOT),
+                        rang.alerts(),
+                        rang.atNight(),
+                        1000 * rang.seconds()))
+            .toList(),
+        store.rules().all().stream()
+            .map(RuleRow::counter)
+            .distinct()
+            .flatMap(counter -> recipes.counter(counter).stream())
+            .map(counter -> new NoiseView.Counter(counter.key(), counter.title(), counter.unit()))
+            .toList());
+  }
+
   List<LimitInForce> inForce(int instance) {
     return judge.inForce(instance).entrySet().stream()
         .flatMap(e -> e.getValue().stream().map(f -> LimitInForce.of(e.getKey(), f)))
@@ -61,42 +90,45 @@ class LimitService {
     if (twice) {
       throw Problem.field("scope", "There is such a limit already: change that one.");
     }
+    Instant at = clock.instant();
     LimitView added =
         store.inOne(
             () -> {
-              LimitView view = one(store.rules().add(Rules.row(0, body, clock.instant())));
-              changes.add(What.LIMIT, view.id(), null, view);
+              LimitView view = one(store.rules().add(Rules.row(0, body, at)));
+              changes.add(at, What.LIMIT, view.id(), null, view);
               return view;
             });
-    changed();
+    changed(at);
     return added;
   }
 
   LimitView change(int id, LimitView.Body body) {
     LimitView before = one(id);
     requireSound(body);
+    Instant at = clock.instant();
     LimitView after =
         store.inOne(
             () -> {
-              store.rules().change(Rules.row(id, body, clock.instant()));
+              store.rules().change(Rules.row(id, body, at));
               LimitView view = one(id);
-              changes.add(What.LIMIT, id, before, view);
+              changes.add(at, What.LIMIT, id, before, view);
               return view;
             });
-    changed();
+    changed(at);
     return after;
   }
 
   /** A shipped limit comes back as it was shipped; any other is gone. */
   void remove(int id) {
     LimitView limit = one(id);
+    Instant at = clock.instant();
     store.inOne(
         () -> {
           store.rules().remove(id);
           shipAgain(limit);
-          changes.add(What.LIMIT, id, limit, null);
+          changes.add(at, What.LIMIT, id, limit, null);
         });
-    changed();
+    changed(at);
   }
 
   private void shipAgain(LimitView limit) {
@@ -119,8 +151,8 @@ class LimitService {
         .orElseThrow(() -> Problem.unknown("There is no limit " + id + "."));
   }
 
-  private void changed() {
-    judge.rulesChanged();
+  private void changed(Instant at) {
+    judge.rulesChanged(at);
     live.changed("limits");
   }
 

@@ -275,12 +275,16 @@ public class LiveJudge {
     }
   }
 
-  /** Judges everything by the rules as they are now. */
-  public void rulesChanged() {
+  /**
+   * Judges everything by the rules as they are now.
+   *
+   * @param at since when they are so
+   */
+  public void rulesChanged(Instant at) {
     synchronized (order) {
       var rules = limits.rules();
       nextOn = limits.nextOn();
-      judges.values().forEach(judge -> judge.rules(rules));
+      judges.values().forEach(judge -> judge.rules(rules, at.toEpochMilli()));
     }
     // one that can't be brought into line now is with its next judging; the rest are
     judges.values().forEach(this::bringIntoLine);
@@ -309,7 +313,7 @@ public class LiveJudge {
     if (nextOn.equals(Instant.MIN)) {
       nextOn = limits.nextOn();
     } else if (!clock.instant().isBefore(nextOn)) {
-      rulesChanged();
+      rulesChanged(nextOn);
     }
     for (InstanceJudge judge : judges.values()) {
       if (judge.lock.tryLock()) {

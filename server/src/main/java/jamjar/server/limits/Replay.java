@@ -1,27 +1,35 @@
 package jamjar.server.limits;
 
 import jamjar.collect.Refusal;
+import jamjar.core.baseline.BaselineHistory;
+import jamjar.core.baseline.Normal;
+import jamjar.core.baseline.Timeline;
 import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.limit.Docket;
-import jamjar.core.limit.Rule;
 import jamjar.core.watching.Gap;
 import jamjar.core.watching.Watching;
 import jamjar.core.watching.Watching.Span;
 import jamjar.server.limits.InstanceJudge.Setting;
 import jamjar.store.Store;
 import jamjar.store.alerts.JudgedStore.Judged;
+import jamjar.store.facts.FactRow;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.readings.StoredReading;
 import jamjar.store.silences.Silence;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.Deque;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 
 /** Judges again what was stored; nothing is written. */
@@ -30,8 +38,8 @@ public final class Replay {
   private Replay() {}
 
   /**
-   * As it was, by the rules in the store: the readings in the order of their arrival, from calm,
-   * and between them the gaps in which nobody was watched.
+   * As it was: the readings in the order of their arrival, from calm, by the limits that were in
+   * force then, and between them the gaps in which nobody was watched.
    *
    * @param normals what was normal
    * @return what each of them changed
@@ -43,7 +51,7 @@ public final class Replay {
       Docket.Normals normals,
       Instant from,
       Instant to) {
-    List<Rule> rules = store.rules().all().stream().map(row -> Rules.rule(row, to)).toList();
+    Deque<RulesThrough.Since> rules = new ArrayDeque<>(RulesThrough.of(store, from, to));
     List<StoredReading> readings =
         store.readings().readings(instance.id(), from, to).stream()
             .sorted(Comparator.comparing(StoredReading::arrived))
@@ -58,8 +66,9 @@ public final class Replay {
             Setting.of(instance, recipe, Optional.empty(), first),
             Past.none(stored),
             normals,
-            rules,
+            rules.poll().rules(),
             span);
+    Deque<FactRow> starts = starts(store, instance, to);
     Deque<Gap> gaps = new ArrayDeque<>(store.watching().touching(from, to));
     Deque<Silence> silences =
         store.silences().touching(instance.id(), from, to).stream()
@@ -88,6 +97,14 @@ public final class Replay {
             Refusal.Reason.of(silence.reason()).map(Refusal.Reason::answered).orElse(false);
         judged.add(judge.unread(span, silence.from().toEpochMilli(), refused));
       }
+      while (!rules.isEmpty() && rules.peek().at().toEpochMilli() <= arrived) {
+        RulesThrough.Since next = rules.poll();
+        judge.rules(next.rules(), next.at().toEpochMilli());
+        judged.add(judge.inLine(span, next.at().toEpochMilli()));
+      }
+      while (!starts.isEmpty() && starts.peek().from().toEpochMilli() <= arrived) {
+        judge.started(1000 * Long.parseLong(starts.poll().value()));
+      }
       StoredPast.AsShown shown = stored.shown(reading, recipe);
       judged.add(
           judge.read(
@@ -99,6 +116,31 @@ public final class Replay {
               shown.values()));
     }
     return judged;
+  }
+
+  /** When what is watched began, as it said it. */
+  private static Deque<FactRow> starts(Store store, InstanceRow instance, Instant to) {
+    return store.facts().all(instance.id()).stream()
+        .filter(fact -> fact.name().equals("started") && fact.from().isBefore(to))
+        .filter(fact -> fact.value().matches("\\d+"))
+        .sorted(Comparator.comparing(FactRow::from))
+        .collect(Collectors.toCollection(ArrayDeque::new));
+  }
+
+  /**
+   * What was normal for the series of an instance by what was in force then, for {@link #asItWas}.
+   */
+  public static Docket.Normals inForce(Store store, InstanceRow instance, Set<LocalDate> holidays) {
+    Map<Integer, Optional<BaselineHistory>> histories = new HashMap<>();
+    ZoneId zone = ZoneId.of(instance.zone());
+    return (series, at) -> {
+      int slot = Timeline.slotOf(at, zone, holidays);
+      return histories
+          .computeIfAbsent(series, id -> store.normals().history(id, Instant.EPOCH))
+          .filter(history -> history.since(at, slot) <= at)
+          .map(history -> history.at(at, slot))
+          .orElse(Normal.NONE);
+    };
   }
 
   /** A reading by which it was tried whether readings are kept again; nobody judged it. */

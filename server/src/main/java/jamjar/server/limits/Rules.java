@@ -80,6 +80,31 @@ final class Rules {
         now);
   }
 
+  /** As it was told to a person. */
+  static RuleRow row(LimitView told, Instant now) {
+    return new RuleRow(
+        told.id(),
+        told.counter(),
+        new TreeMap<>(told.labels()),
+        told.scope().level().toUpperCase(Locale.ROOT),
+        told.scope().of(),
+        told.condition().toUpperCase(Locale.ROOT),
+        told.warning(),
+        told.critical(),
+        told.hold() == null ? null : told.hold().m(),
+        told.hold() == null ? null : told.hold().n(),
+        told.criticalHold() == null ? null : told.criticalHold().m(),
+        told.criticalHold() == null ? null : told.criticalHold().n(),
+        told.clear().number(),
+        told.criticalClear(),
+        told.clear().seconds(),
+        told.on(),
+        told.offReason(),
+        told.offUntil() == null ? null : Instant.ofEpochMilli(told.offUntil()),
+        told.shipped(),
+        now);
+  }
+
   static LimitView view(RuleRow row) {
     return new LimitView(
         row.id(),

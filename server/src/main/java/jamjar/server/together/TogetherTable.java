@@ -2,6 +2,7 @@ package jamjar.server.together;
 
 import static jamjar.server.numbers.Numbers.known;
 
+import jamjar.core.baseline.Departing;
 import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.baseline.Normal;
 import jamjar.core.compare.Across;
@@ -23,6 +24,7 @@ import jamjar.store.instances.InstanceRow;
 import jamjar.store.series.SeriesRow;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -118,7 +120,7 @@ class TogetherTable {
       cells.add(
           standing.getOrDefault(counter.key(), List.of()).stream()
               .map(told::get)
-              .reduce((a, b) -> isWorse(counter, b.value(), a.value()) ? b : a)
+              .max(worst(counter, departed))
               .map(
                   worst ->
                       cell(
@@ -170,11 +172,28 @@ class TogetherTable {
         limits.stream().map(inForce -> LimitInForce.of(series.id(), inForce)).toList());
   }
 
-  private static boolean isWorse(CounterDefinition counter, double a, double b) {
-    if (Double.isNaN(a) || Double.isNaN(b)) {
-      return !Double.isNaN(a);
-    }
-    return counter.worse() == Worse.DOWN ? a < b : a > b;
+  /**
+   * Which of several labels stands for all: what has left its normal the farthest, else by value.
+   */
+  private static Comparator<Told> worst(
+      CounterDefinition counter, Map<Integer, Departure> departed) {
+    return Comparator.<Told>comparingDouble(told -> left(counter, told, departed))
+        .thenComparingDouble(
+            told ->
+                Double.isNaN(told.value())
+                    ? Double.NEGATIVE_INFINITY
+                    : counter.worse() == Worse.DOWN ? -told.value() : told.value());
+  }
+
+  /** How far it has left its normal, in spreads; 0 where it has not. */
+  private static double left(
+      CounterDefinition counter, Told told, Map<Integer, Departure> departed) {
+    Departure now = departed.get(told.series().id());
+    double distance =
+        told.shown() == null
+            ? told.normal().distance(told.value(), counter.matters(), counter.resolution())
+            : now == null ? 0 : now.distance();
+    return Math.abs(distance) >= Departing.FAR ? Math.abs(distance) : 0;
   }
 
   private Map<SeriesRow, Told> now(InstanceRow instance, List<SeriesRow> series) {

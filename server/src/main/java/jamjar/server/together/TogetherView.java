@@ -40,7 +40,8 @@ public record TogetherView(
       int instance, String name, String group, String site, String state, List<Cell> cells) {}
 
   /**
-   * What a counter is on an instance; of one that has several labels and stands for none the worst.
+   * What a counter is on an instance; of several labels that stand for none what has left its
+   * normal the farthest, else the worst by its value.
    *
    * @param series 0 where it is not collected there
    * @param labels of which it is; empty where it is of the whole

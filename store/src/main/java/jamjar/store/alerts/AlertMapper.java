@@ -35,6 +35,35 @@ public interface AlertMapper {
   @Select("select alert, at, who, note from alert_note where alert = any(#{ids}) order by id")
   List<NoteRow> notes(@Param("ids") long[] ids);
 
+  /**
+   * What rang of one limit on one series.
+   *
+   * @param atNight how many began from 22 to 6 o'clock where the instance is
+   * @param seconds how long they were open in all
+   */
+  record Noise(
+      int rule,
+      int instance,
+      int series,
+      String condition,
+      int alerts,
+      int atNight,
+      long seconds) {}
+
+  /** What rang since then, by limit and series. */
+  @Select(
+      """
+      select a.rule, a.instance, a.series, a.condition, count(*)::int as alerts,
+        (count(*) filter (where extract(hour from a.since at time zone i.zone) >= 22
+          or extract(hour from a.since at time zone i.zone) < 6))::int as at_night,
+        coalesce(sum(extract(epoch from coalesce(a.ended_at, #{now}) - a.since)), 0)::bigint
+          as seconds
+      from alert a join instance i on i.id = a.instance
+      where a.since >= #{from}
+      group by 1, 2, 3, 4 order by alerts desc, rule, instance, series
+      """)
+  List<Noise> noise(@Param("from") Instant from, @Param("now") Instant now);
+
   /** How often an alert of this kind rose since then, and for how many seconds in all. */
   @Select(
       """

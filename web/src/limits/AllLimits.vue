@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import { ElInput } from 'element-plus'
+import { computed } from 'vue'
+import { api } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
+import type { Limit } from '@/api/types'
+import { isOfInstance } from '@/alerts/alert'
+import { KINDS } from '@/instances/kinds'
+import { useInstances } from '@/instances/useInstances'
+import type { Column } from '@/list/columns'
+import DataTable from '@/list/DataTable.vue'
+import { onLive } from '@/live/useLive'
+import { plain, span } from '@/text/format'
+import { useInAddress } from '@/window/useInAddress'
+import { useLink } from '@/window/useLink'
+import { CONDITIONS } from './limits'
+import { noiseInWords, noiseOf, wordsOf } from './noise'
+
+/** Every limit that is set, with what it told in the last four weeks: the noisiest first. */
+const { instances } = useInstances()
+const { link } = useLink()
+const words = useInAddress('words', '', 'replace')
+const {
+  answer: told,
+  failure,
+  again: load,
+} = useAnswer(
+  () => 'all',
+  async (_, signal) => {
+    const [limits, noise] = await Promise.all([api.limits(signal), api.limitNoise(signal)])
+    return { limits, noise }
+  },
+)
+onLive({ changed: (what) => what === 'limits' && void load() })
+
+const scopeOf = ({ scope }: Limit) =>
+  scope.level === 'kind'
+    ? `all of its kind: ${KINDS[scope.of] ?? scope.of}`
+    : scope.level === 'group'
+      ? `the group ${scope.of}`
+      : (instances.value.find((i) => `${i.id}` === scope.of)?.name ?? `instance ${scope.of}`)
+const counterOf = (limit: Limit) =>
+  told.value?.noise.counters.find((counter) => counter.key === limit.counter)
+const titleOf = (limit: Limit) =>
+  isOfInstance(limit)
+    ? 'The whole instance'
+    : [counterOf(limit)?.title ?? limit.counter, ...Object.values(limit.labels)].join(' · ')
+
+const all = computed(() =>
+  (told.value?.limits ?? [])
+    .map((limit) => {
+      const [title, scope] = [titleOf(limit), scopeOf(limit)]
+      const noise = noiseOf(told.value?.noise.rang ?? [], (one) => one.rule === limit.id)
+      return { limit, title, scope, noise, words: wordsOf(limit, title, scope) }
+    })
+    .sort((a, b) => b.noise.alerts - a.noise.alerts),
+)
+const rows = computed(() => {
+  const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return all.value.filter((row) => wanted.every((word) => row.words.includes(word)))
+})
+type Row = (typeof rows.value)[number]
+const COLUMNS: Column<Row>[] = [
+  { key: 'counter', title: 'Counter', by: (row) => row.title },
+  { key: 'watches', title: 'Watches for', by: (row) => CONDITIONS[row.limit.condition] },
+  { key: 'warning', title: '◣ Warning' },
+  { key: 'critical', title: '◆ Critical' },
+  { key: 'scope', title: 'Set for', by: (row) => row.scope },
+  { key: 'noise', title: 'Alerts in four weeks', n: true, by: (row) => row.noise.alerts },
+  { key: 'long', title: 'In alert', n: true, by: (row) => row.noise.inAlert },
+]
+const numberOf = (limit: Limit, n: number | null) =>
+  n === null
+    ? '—'
+    : limit.condition === 'outside'
+      ? `${n} ×`
+      : isOfInstance(limit)
+        ? `${n} ${n === 1 ? 'interval' : 'intervals'}`
+        : plain(n, counterOf(limit)?.unit ?? '')
+</script>
+
+<template>
+  <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+  <p v-else-if="!told" class="soft">Fetching the limits …</p>
+  <template v-else>
+    <ElInput
+      v-model="words"
+      class="find"
+      placeholder="a counter, a group, an instance"
+      aria-label="Find limits"
+      clearable
+    />
+    <p class="soft sum">
+      {{ rows.length }} of {{ all.length }} limits. Pick an instance to see what is in force on it,
+      and to change it.
+    </p>
+    <DataTable
+      label="All limits"
+      :columns="COLUMNS"
+      :rows="rows"
+      :row-key="(row) => `${row.limit.id}`"
+      :about="words"
+    >
+      <template #counter="{ row }"
+        >{{ row.title
+        }}<span v-if="row.limit.on === false" class="soft">
+          · off: {{ row.limit.offReason }}</span
+        ></template
+      >
+      <template #watches="{ row }">{{ CONDITIONS[row.limit.condition] }}</template>
+      <template #warning="{ row }">{{ numberOf(row.limit, row.limit.warning) }}</template>
+      <template #critical="{ row }">{{ numberOf(row.limit, row.limit.critical) }}</template>
+      <template #scope="{ row }">
+        <RouterLink
+          v-if="row.limit.scope.level === 'instance'"
+          class="link"
+          :to="link('/limits', { pick: row.limit.scope.of })"
+          >{{ row.scope }}</RouterLink><template v-else>{{ row.scope }}</template>
+      </template>
+      <template #noise="{ row }">{{ noiseInWords(row.noise) }}</template>
+      <template #long="{ row }">{{ row.noise.inAlert ? span(row.noise.inAlert) : '–' }}</template>
+    </DataTable>
+  </template>
+</template>
+
+<style scoped>
+.find {
+  max-width: 320px;
+}
+.sum {
+  padding: 8px 0;
+}
+</style>
