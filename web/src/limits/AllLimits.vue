@@ -14,7 +14,7 @@ import { plain, span } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { useLink } from '@/window/useLink'
 import { CONDITIONS } from './limits'
-import { noiseInWords, noiseOf, wordsOf } from './noise'
+import { labelsInWords, noiseInWords, noiseOf, wordsOf } from './noise'
 
 /** Every limit that is set, with what it told in the last four weeks: the noisiest first. */
 const { instances } = useInstances()
@@ -44,7 +44,7 @@ const counterOf = (limit: Limit) =>
 const titleOf = (limit: Limit) =>
   isOfInstance(limit)
     ? 'The whole instance'
-    : [counterOf(limit)?.title ?? limit.counter, ...Object.values(limit.labels)].join(' · ')
+    : [counterOf(limit)?.title ?? limit.counter, ...labelsInWords(limit.labels)].join(' · ')
 
 const all = computed(() =>
   (told.value?.limits ?? [])

@@ -91,11 +91,6 @@ const COLUMNS: Column<Row>[] = [
   { key: 'clear', title: 'Calm again at' },
   { key: 'now', title: 'Now', by: (row) => WORST[stateOf(row.limit)?.severity ?? ''] ?? 2 },
   { key: 'noise', title: 'In four weeks', n: true, by: (row) => rangOf(row.limit).alerts },
-  {
-    key: 'origin',
-    title: 'Set for',
-    by: (row) => ORIGIN[row.limit.criticalFrom || row.limit.warningFrom],
-  },
 ]
 const WORST: Record<string, number> = { critical: 0, warning: 1 }
 const editor = (s: Series) =>
@@ -123,9 +118,10 @@ async function on(limit: Limit) {
       :row-key="(row) => `${row.limit.series} ${row.limit.condition}`"
       :about="instance.id"
     >
-      <template #counter="{ row: { series: s } }">
+      <template #counter="{ row: { limit, series: s } }">
         <RouterLink v-if="s" class="link" :to="editor(s)">{{ titleOf(s) }}</RouterLink>
         <template v-else>{{ titleOf(s) }}</template>
+        <small class="soft from">from {{ ORIGIN[limit.criticalFrom || limit.warningFrom] }}</small>
       </template>
       <template #watches="{ row }">{{ CONDITIONS[row.limit.condition] }}</template>
       <template #warning="{ row }">{{ words(row.limit, row.series, row.limit.warning) }}</template>
@@ -133,7 +129,9 @@ async function on(limit: Limit) {
         words(row.limit, row.series, row.limit.critical)
       }}</template>
       <template #rises="{ row: { limit } }"
-        >{{ limit.hold.m }} of {{ limit.hold.n }}, every {{ limit.every }} s</template
+        ><span class="whole"
+          >{{ limit.hold.m }} of {{ limit.hold.n }}, every {{ limit.every }} s</span
+        ></template
       >
       <template #clear="{ row: { limit, series: s } }"
         >{{ words(limit, s, limit.clear) }} for {{ limit.clearSeconds }} s</template
@@ -150,9 +148,6 @@ async function on(limit: Limit) {
         <span v-else>{{ instance.state.state }}</span>
       </template>
       <template #noise="{ row: { limit } }">{{ noiseInWords(rangOf(limit)) }}</template>
-      <template #origin="{ row: { limit } }"
-        ><span class="soft">{{ ORIGIN[limit.criticalFrom || limit.warningFrom] }}</span></template
-      >
     </DataTable>
     <template v-if="off.length">
       <h2>Switched off here</h2>
@@ -168,6 +163,12 @@ async function on(limit: Limit) {
 </template>
 
 <style scoped>
+.from {
+  display: block;
+}
+.whole {
+  white-space: nowrap;
+}
 h2 {
   padding: 16px 0 4px;
   font-size: 14px;

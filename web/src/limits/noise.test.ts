@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Limit, LimitRang } from '@/api/types'
-import { noiseInWords, noiseOf, wordsOf } from './noise'
+import { labelsInWords, noiseInWords, noiseOf, wordsOf } from './noise'
 
 const rang = (rule: number, alerts: number, atNight: number) =>
   ({
@@ -28,6 +28,10 @@ describe('the noise of limits', () => {
     expect(noiseInWords(rang(1, 0, 0))).toBe('–')
     expect(noiseInWords(rang(1, 5, 0))).toBe('5')
     expect(noiseInWords(rang(1, 5, 2))).toBe('5, 2 at night')
+  })
+
+  it('says for which labels it is', () => {
+    expect(labelsInWords({ pool: '*', node: 'a' })).toEqual(['each pool', 'a'])
   })
 
   it('is found by any word of its limit', () => {

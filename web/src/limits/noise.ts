@@ -18,6 +18,10 @@ export const noiseOf = (all: LimitRang[], mine: (one: LimitRang) => boolean): No
 export const noiseInWords = ({ alerts, atNight }: Noise) =>
   alerts === 0 ? '–' : atNight ? `${alerts}, ${atNight} at night` : `${alerts}`
 
+/** For which labels it is: a star is for each. */
+export const labelsInWords = (labels: Record<string, string>) =>
+  Object.entries(labels).map(([name, value]) => (value === '*' ? `each ${name}` : value))
+
 /** What a filter looks through. */
 export const wordsOf = (limit: Limit, title: string, scope: string) =>
   [limit.counter, title, limit.condition, scope, ...Object.values(limit.labels)]

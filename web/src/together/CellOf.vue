@@ -8,7 +8,12 @@ import ToldValue from '@/series/ToldValue.vue'
 import { range } from '@/text/format'
 
 /** What a counter is on one instance, with what is normal for it there; its limit on hover. */
-const props = defineProps<{ cell: TogetherCell; column: TogetherColumn }>()
+const props = defineProps<{
+  cell: TogetherCell
+  column: TogetherColumn
+  /** Whether its label stands elsewhere. */
+  bare: boolean
+}>()
 const about = computed(() => {
   const { cell, column } = props
   return [
@@ -40,7 +45,7 @@ const normal = computed(() =>
       :distance="cell.distance"
     />
     <small class="soft normal">{{ normal }}</small><small
-      v-if="labelsOf(cell)"
+      v-if="!bare && labelsOf(cell)"
       class="soft normal label"
       >{{ labelsOf(cell) }}</small
     ></span

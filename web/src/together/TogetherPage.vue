@@ -11,6 +11,7 @@ import CsvButton from '@/list/CsvButton.vue'
 import type { CsvColumn } from '@/list/csv'
 import DataTable from '@/list/DataTable.vue'
 import { onWholeBench } from '@/now/arrangement'
+import { labelsOf } from '@/series/labels'
 import WhenShown from '@/series/WhenShown.vue'
 import { many, number } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
@@ -82,7 +83,7 @@ const list = computed<Column<TogetherRow>[]>(() => [
   { key: 'name', title: 'Instance', by: (row) => row.name },
   ...columns.value.map((column) => ({
     key: column.counter,
-    title: column.title,
+    title: [column.title, labelOf(column)].filter(Boolean).join(' · '),
     n: true,
     by: (row: TogetherRow) => cellOf(row, column).value,
     first: column.worse === 'down' ? ('ascending' as const) : undefined,
@@ -98,6 +99,12 @@ const csv = computed<CsvColumn<TogetherRow>[]>(() => [
     [`${column.title}: normal to`, (row) => cellOf(row, column).normalHigh],
   ]),
 ])
+/** The label that all of a column are of: it need not stand in each cell. */
+const labelOf = (column: TogetherColumn) => {
+  const labels = new Set((table.value?.told.rows ?? []).map((row) => labelsOf(cellOf(row, column))))
+  labels.delete('')
+  return labels.size === 1 ? ([...labels][0] ?? '') : ''
+}
 const sums = computed(() => figuresOf(table.value?.told.sums ?? [], columns.value))
 const open = (row: StripRow) =>
   drawn.value &&
@@ -193,7 +200,7 @@ const open = (row: StripRow) =>
           }}</RouterLink></template
         >
         <template v-for="column in columns" :key="column.counter" #[column.counter]="{ row }">
-          <CellOf :cell="cellOf(row, column)" :column="column" />
+          <CellOf :cell="cellOf(row, column)" :column="column" :bare="labelOf(column) !== ''" />
         </template>
         <template #foot>
           <tbody v-for="sum in sums" :key="sum.site" class="sums">
@@ -246,9 +253,9 @@ h2 .soft {
   font-weight: 700;
 }
 /* eight columns and their names */
-section :deep(thead th) {
-  max-width: 96px;
-  padding-left: 12px;
+section :deep(.rows thead th) {
+  max-width: 108px;
+  padding-left: 14px;
   vertical-align: bottom;
   white-space: normal;
 }
@@ -256,7 +263,7 @@ section :deep(thead .link) {
   text-align: inherit;
   white-space: normal;
 }
-section :deep(.rows :is(th, td)) {
+section :deep(.rows tbody :is(th, td)) {
   padding-inline: 7px;
 }
 .sums tr:first-child > * {

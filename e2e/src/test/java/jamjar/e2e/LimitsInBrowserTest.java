@@ -105,6 +105,12 @@ class LimitsInBrowserTest {
     }
     assertThat(settled.get("since")).isEqualTo(settled.get("transitions").get(0).get("at"));
     assertThat(settled.get("worst").asDouble()).isGreaterThanOrEqualTo(3);
+
+    // what it told is counted with the limit
+    page.navigate(site.address() + "/limits?words=waiting");
+    Locator all = page.getByRole(AriaRole.TABLE, new Page.GetByRoleOptions().setName("All limits"));
+    assertThat(all.getByRole(AriaRole.ROW).nth(1))
+        .containsText(Pattern.compile("Sessions waiting for a lock.*booking-db-a1"));
   }
 
   @Test

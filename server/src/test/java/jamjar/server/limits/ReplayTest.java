@@ -23,6 +23,8 @@ import jamjar.core.watching.Gap;
 import jamjar.core.watching.Watching.Span;
 import jamjar.server.limits.InstanceJudge.Setting;
 import jamjar.store.Store;
+import jamjar.store.alerts.AlertMapper;
+import jamjar.store.alerts.AlertRow;
 import jamjar.store.alerts.JudgedStore.Judged;
 import jamjar.store.changes.ChangeRow;
 import jamjar.store.cluster.TemporaryCluster;
@@ -33,6 +35,7 @@ import jamjar.store.readings.KeptReading;
 import jamjar.store.readings.StoredReading;
 import jamjar.store.silences.Silence;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
@@ -46,6 +49,7 @@ import java.util.SplittableRandom;
 import java.util.TreeMap;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import tools.jackson.databind.json.JsonMapper;
@@ -197,6 +201,40 @@ class ReplayTest {
           .anyMatch(t -> t.contains("condition=" + condition) && t.contains("to=WARNING"));
     }
     assertThat(was).anyMatch(t -> t.contains("to=" + AlertState.CRITICAL));
+  }
+
+  @Test
+  void what_rang_is_told_by_limit_and_at_night_apart() {
+    live(new SplittableRandom(4));
+    Instant from = Instant.ofEpochMilli(FROM);
+    Instant now = Instant.ofEpochMilli(END);
+    List<AlertRow> alerts = store.alerts().touching(from, now, 1_000);
+    List<AlertMapper.Noise> noise = store.alerts().noise(from, now);
+    assertThat(noise).hasSize(3);
+    for (AlertMapper.Noise one : noise) {
+      List<AlertRow> theirs =
+          alerts.stream().filter(alert -> alert.condition().equals(one.condition())).toList();
+      assertThat(one.rule()).isEqualTo(theirs.get(0).rule());
+      assertThat(one.alerts()).isEqualTo(theirs.size());
+      assertThat(one.atNight())
+          .isEqualTo(
+              (int)
+                  theirs.stream()
+                      .map(alert -> alert.since().atZone(OSLO).getHour())
+                      .filter(hour -> hour >= 22 || hour < 6)
+                      .count());
+      assertThat(one.seconds())
+          .isEqualTo(
+              theirs.stream()
+                  .mapToLong(
+                      alert ->
+                          Duration.between(
+                                  alert.since(), alert.endedAt() == null ? now : alert.endedAt())
+                              .toSeconds())
+                  .sum());
+    }
+    assertThat(noise).anyMatch(one -> one.atNight() > 0 && one.atNight() < one.alerts());
+    assertThat(store.alerts().noise(now, now)).isEmpty();
   }
 
   private void live(SplittableRandom random) {
