@@ -50,12 +50,12 @@ const { answer, failure } = useAnswer(
   },
   { follows: () => [JSON.stringify(props.limit), wanted.value, asked.value].join() },
 )
+const tried = computed(() => answer.value?.told)
 const { answer: points } = useAnswer(
   () => tried.value && [props.series.id, tried.value.from, tried.value.to],
   async ([id, from, to], signal) =>
     (await api.points([id as number], from as number, to as number, POINTS, signal))[0],
 )
-const tried = computed(() => answer.value?.told)
 const figures = computed(() => (tried.value ? figuresOf(tried.value) : []))
 const share = (at: number) => {
   const { from, to } = tried.value ?? { from: 0, to: 1 }

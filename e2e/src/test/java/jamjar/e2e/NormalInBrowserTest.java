@@ -20,6 +20,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -93,6 +94,13 @@ class NormalInBrowserTest {
   @Test
   void a_limit_is_tried_on_the_past_before_it_is_set() {
     Page page = site.page();
+    List<String> broken = new ArrayList<>();
+    page.onConsoleMessage(
+        message -> {
+          if (message.text().contains("Error:")) {
+            broken.add(message.text());
+          }
+        });
     String pool = "pool.waiting~pool=bookingPool";
     page.navigate(
         site.address()
@@ -130,6 +138,7 @@ class NormalInBrowserTest {
     trying.getByRole(AriaRole.BUTTON, named("open that moment")).click();
     page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Leave")).click();
     assertThat(page).hasURL(Pattern.compile("/now\\?.*from="));
+    org.assertj.core.api.Assertions.assertThat(broken).isEmpty();
   }
 
   @Test
