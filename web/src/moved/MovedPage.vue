@@ -1,10 +1,8 @@
 <script setup lang="ts">
-import '@/look/choices'
-import { ElOption, ElSelect } from 'element-plus'
 import { computed } from 'vue'
 import { api } from '@/api/client'
 import type { MovedRow } from '@/api/types'
-import { useInstances } from '@/instances/useInstances'
+import WhoseSelect from '@/instances/WhoseSelect.vue'
 import type { Column } from '@/list/columns'
 import CsvButton from '@/list/CsvButton.vue'
 import type { CsvColumn } from '@/list/csv'
@@ -29,7 +27,6 @@ const AROUND = 0.5
 const window = useWindow()
 const now = useClock()
 const { go } = useLink()
-const { instances } = useInstances()
 const { markers } = useMarkers()
 const of = useInAddress('whose')
 const order = useInAddress('order', 'distance')
@@ -43,14 +40,6 @@ const { answer, failure } = useOverWindow(
   10_000,
 )
 const told = computed(() => answer.value?.told)
-const choices = computed(() => {
-  const groups = [...new Set(instances.value.map((i) => i.group))].filter(Boolean).sort()
-  return [
-    { value: '', label: 'everything' },
-    ...groups.map((group) => ({ value: `group:${group}`, label: `the group ${group}` })),
-    ...instances.value.map((i) => ({ value: `${i.id}`, label: i.name })),
-  ]
-})
 const first = computed(() =>
   Math.min(
     ...(told.value?.rows ?? []).filter((row) => !row.before).map((row) => row.since),
@@ -113,19 +102,7 @@ const left = (row: MovedRow) =>
           live || !answer ? 'Most outside its normal now' : windowInWords(answer.from, answer.to)
         }}
       </h2>
-      <label
-        ><span class="soft">of</span>
-        <ElSelect
-          v-model="of"
-          filterable
-          placeholder="everything"
-          aria-label="of"
-          size="small"
-          style="width: 180px"
-        >
-          <ElOption v-for="c in choices" :key="c.value" :value="c.value" :label="c.label" />
-        </ElSelect>
-      </label>
+      <WhoseSelect v-model="of" />
       <span class="order">
         <button
           type="button"
@@ -222,11 +199,6 @@ const left = (row: MovedRow) =>
 }
 h2 {
   font-size: 16px;
-}
-label {
-  display: flex;
-  gap: 6px;
-  align-items: baseline;
 }
 .order {
   display: flex;

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { StripRow, TogetherCell, TogetherColumn, TogetherRow } from '@/api/types'
-import { useInstances } from '@/instances/useInstances'
+import WhoseSelect from '@/instances/WhoseSelect.vue'
 import type { Column } from '@/list/columns'
 import CsvButton from '@/list/CsvButton.vue'
 import type { CsvColumn } from '@/list/csv'
@@ -30,7 +30,6 @@ import StripOf from './StripOf.vue'
 const MOST = 8
 const STEPS = 200
 const LIVE_MS = 10_000
-const { instances } = useInstances()
 const { go, link } = useLink()
 const now = useClock()
 const { rests } = useShownMoment()
@@ -38,20 +37,6 @@ const of = useInAddress('whose')
 const counters = useInAddress('counters')
 const through = useInAddress('strip')
 
-const choices = computed(() => {
-  const named = (all: string[]) => [...new Set(all)].filter(Boolean).sort()
-  return [
-    { value: '', label: 'everything' },
-    ...named(instances.value.map((i) => i.group)).map((group) => ({
-      value: `group:${group}`,
-      label: `the group ${group}`,
-    })),
-    ...named(instances.value.map((i) => i.site)).map((site) => ({
-      value: `site:${site}`,
-      label: `the site ${site}`,
-    })),
-  ]
-})
 const { answer: table, failure } = useAnswer(
   () => ({ of: of.value, counters: counters.value }),
   async (asked, signal) => {
@@ -114,19 +99,7 @@ const open = (row: StripRow) =>
 <template>
   <section aria-label="Side by side">
     <div class="head">
-      <label
-        ><span class="soft">of</span>
-        <ElSelect
-          v-model="of"
-          filterable
-          placeholder="everything"
-          aria-label="of"
-          size="small"
-          style="width: 180px"
-        >
-          <ElOption v-for="c in choices" :key="c.value" :value="c.value" :label="c.label" />
-        </ElSelect>
-      </label>
+      <WhoseSelect v-model="of" />
       <label
         ><span class="soft">counters</span>
         <ElSelect

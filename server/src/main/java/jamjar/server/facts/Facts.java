@@ -133,8 +133,10 @@ class Facts implements WatchEvents {
       intake.awaitBrought(BROUGHT_WITHIN);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
+    } finally {
+      // what could not be learned now is owed
+      normals.learnSoon(instance);
     }
-    normals.learnSoon(instance);
   }
 
   private Map<String, String> stored(int instance) {

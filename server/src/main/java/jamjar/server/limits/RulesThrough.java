@@ -21,6 +21,9 @@ final class RulesThrough {
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final int MOST = 10_000;
 
+  /** What was changed after the end is taken back, too. */
+  private static final Instant EVER = Instant.parse("9999-01-01T00:00:00Z");
+
   private RulesThrough() {}
 
   /** All rules, from then on until the next. */
@@ -32,9 +35,9 @@ final class RulesThrough {
   static List<Since> of(Store store, Instant from, Instant to) {
     Map<Integer, RuleRow> rules = new TreeMap<>();
     store.rules().all().forEach(row -> rules.put(row.id(), row));
-    // the latest first, up to now
+    // the latest first
     List<ChangeRow> changes =
-        store.changes().between(from, Instant.now().plusSeconds(1), MOST).stream()
+        store.changes().between(from, EVER, MOST).stream()
             .filter(change -> change.what().equals(What.LIMIT.word()))
             .toList();
     List<Since> found = new ArrayList<>();

@@ -25,6 +25,7 @@ import jamjar.store.series.SeriesRow;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -45,6 +46,10 @@ class TryingService {
 
   private static final int NUMBERS = 50;
   private static final int MOST_SERIES = 60;
+
+  /** So many judgings are tried at once, of all series together: 25 bytes each. */
+  private static final long MOST_JUDGINGS = 2_500_000;
+
   private static final int MOST_ALERTS = 300;
   private static final int PATIENCE_SECONDS = 20;
 
@@ -81,12 +86,11 @@ class TryingService {
     if (all.isEmpty()) {
       throw Problem.field("counter", "It would be in force on no series: a nearer limit wins.");
     }
-    List<Target> targets = all.subList(0, Math.min(all.size(), MOST_SERIES));
     if (!one.tryAcquire(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
       throw Problem.busy("Others just try limits; ask again in a moment.");
     }
     try {
-      return tried(body, condition, targets, all.size() - targets.size());
+      return tried(body, condition, all);
     } finally {
       one.release();
     }
@@ -116,23 +120,21 @@ class TryingService {
             limit.offUntil());
   }
 
-  private TryingView tried(
-      TryingView.Body body, Condition condition, List<Target> targets, int leftOut) {
+  private TryingView tried(TryingView.Body body, Condition condition, List<Target> all) {
     long to = Math.floorDiv(clock.millis(), GRID) * GRID;
     long wanted = to - body.weeks() * WEEK.toMillis();
     boolean outside = condition == Condition.OUTSIDE;
-    List<PastJudgings> pasts =
-        targets.stream()
-            .map(
-                one ->
-                    reader.read(
-                        one.instance(),
-                        one.series(),
-                        one.limit().stepMillis(),
-                        outside,
-                        wanted,
-                        to))
-            .toList();
+    List<PastJudgings> pasts = new ArrayList<>();
+    long judgings = 0;
+    for (Target one : all) {
+      if (pasts.size() == MOST_SERIES || judgings > MOST_JUDGINGS) {
+        break;
+      }
+      pasts.add(
+          reader.read(one.instance(), one.series(), one.limit().stepMillis(), outside, wanted, to));
+      judgings += pasts.get(pasts.size() - 1).size();
+    }
+    List<Target> targets = all.subList(0, pasts.size());
     long from =
         pasts.stream()
             .filter(past -> past.size() > 0)
@@ -160,7 +162,7 @@ class TryingService {
             risen.stream().map(Risen::alert).toList(),
             to - from,
             marked,
-            java.time.ZoneId.of(targets.get(0).instance().zone()));
+            ZoneId.of(targets.get(0).instance().zone()));
     List<TryingView.Incident> caught = new ArrayList<>();
     for (int i = 0; i < incidents.size(); i++) {
       long after = noise.incidents().get(i).after();
@@ -177,7 +179,7 @@ class TryingService {
         from,
         to,
         targets.size(),
-        leftOut,
+        all.size() - targets.size(),
         noise.perWeek(),
         noise.criticals(),
         noise.atNight(),

@@ -72,6 +72,7 @@ class ReplayTest {
   private Store store;
   private InstanceRow instance;
   private int series;
+  private BaselineHistory history;
   private final List<KeptReading> unwritten = new ArrayList<>();
   private final List<Judged> judged = new ArrayList<>();
 
@@ -90,6 +91,7 @@ class ReplayTest {
     // Wednesdays and Thursdays are learned anew in the evening
     learn(FROM - HOUR, 20);
     learn(LEARNED, 45);
+    history = store.normals().history(series, Instant.EPOCH).orElseThrow();
   }
 
   @AfterEach
@@ -163,7 +165,6 @@ class ReplayTest {
   }
 
   private Normal inForce(int of, long at) {
-    BaselineHistory history = store.normals().history(series, Instant.EPOCH).orElseThrow();
     int slot = Timeline.slotOf(at, OSLO, Set.of());
     return of == series && history.since(at, slot) <= at ? history.at(at, slot) : Normal.NONE;
   }
