@@ -14,7 +14,7 @@ import { plain, span } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { useLink } from '@/window/useLink'
 import { CONDITIONS } from './limits'
-import { labelsInWords, noiseInWords, noiseOf, wordsOf } from './noise'
+import { labelsInWords, noiseInWords, noiseBy, wordsOf } from './noise'
 
 /** Every limit that is set, with what it told in the last four weeks: the noisiest first. */
 const { instances } = useInstances()
@@ -33,24 +33,32 @@ const {
 )
 onLive({ changed: (what) => what === 'limits' && void load() })
 
+/** Their names alone: the rest changes with each reading. */
+const names = computed<Record<string, string>>((before) => {
+  const now = Object.fromEntries(instances.value.map((i) => [`${i.id}`, i.name]))
+  return before && JSON.stringify(before) === JSON.stringify(now) ? before : now
+})
 const scopeOf = ({ scope }: Limit) =>
   scope.level === 'kind'
     ? `all of its kind: ${KINDS[scope.of] ?? scope.of}`
     : scope.level === 'group'
       ? `the group ${scope.of}`
-      : (instances.value.find((i) => `${i.id}` === scope.of)?.name ?? `instance ${scope.of}`)
-const counterOf = (limit: Limit) =>
-  told.value?.noise.counters.find((counter) => counter.key === limit.counter)
+      : (names.value[scope.of] ?? `instance ${scope.of}`)
+const counters = computed(
+  () => new Map(told.value?.noise.counters.map((counter) => [counter.key, counter])),
+)
+const counterOf = (limit: Limit) => counters.value.get(limit.counter)
 const titleOf = (limit: Limit) =>
   isOfInstance(limit)
     ? 'The whole instance'
     : [counterOf(limit)?.title ?? limit.counter, ...labelsInWords(limit.labels)].join(' · ')
 
+const noiseOf = computed(() => noiseBy(told.value?.noise.rang ?? [], (one) => `${one.rule}`))
 const all = computed(() =>
   (told.value?.limits ?? [])
     .map((limit) => {
       const [title, scope] = [titleOf(limit), scopeOf(limit)]
-      const noise = noiseOf(told.value?.noise.rang ?? [], (one) => one.rule === limit.id)
+      const noise = noiseOf.value(`${limit.id}`)
       return { limit, title, scope, noise, words: wordsOf(limit, title, scope) }
     })
     .sort((a, b) => b.noise.alerts - a.noise.alerts),

@@ -15,7 +15,7 @@ import { date, number, plain } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import AllLimits from './AllLimits.vue'
 import { CONDITIONS, ORIGIN } from './limits'
-import { noiseInWords, noiseOf } from './noise'
+import { noiseBy, noiseInWords } from './noise'
 import { useLink } from '@/window/useLink'
 
 /** The limits of one instance in one table: what is in force on each series, with its origin. */
@@ -71,14 +71,13 @@ const stateOf = (limit: LimitInForce) =>
       a.series === limit.series &&
       a.condition === limit.condition,
   )
-const rangOf = (limit: LimitInForce) =>
-  noiseOf(
-    told.value?.noise.rang ?? [],
-    (one) =>
-      one.instance === instance.value?.id &&
-      one.series === limit.series &&
-      one.condition === limit.condition,
-  )
+const noise = computed(() =>
+  noiseBy(
+    (told.value?.noise.rang ?? []).filter((one) => one.instance === instance.value?.id),
+    (one) => `${one.series} ${one.condition}`,
+  ),
+)
+const rangOf = (limit: LimitInForce) => noise.value(`${limit.series} ${limit.condition}`)
 const titleOf = (s: Series | undefined) =>
   s ? [s.title, labelsOf(s)].filter(Boolean).join(' · ') : 'The whole instance'
 type Row = (typeof rows.value)[number]

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Limit, LimitRang } from '@/api/types'
-import { labelsInWords, noiseInWords, noiseOf, wordsOf } from './noise'
+import { labelsInWords, noiseInWords, noiseBy, wordsOf } from './noise'
 
 const rang = (rule: number, alerts: number, atNight: number) =>
   ({
@@ -16,12 +16,13 @@ const rang = (rule: number, alerts: number, atNight: number) =>
 describe('the noise of limits', () => {
   it('adds up over series and instances', () => {
     const all = [rang(1, 3, 1), rang(2, 9, 9), rang(1, 2, 0)]
-    expect(noiseOf(all, (one) => one.rule === 1)).toEqual({
+    const of = noiseBy(all, (one) => `${one.rule}`)
+    expect(of('1')).toEqual({
       alerts: 5,
       atNight: 1,
       inAlert: 120_000,
     })
-    expect(noiseOf(all, (one) => one.rule === 3).alerts).toBe(0)
+    expect(of('3').alerts).toBe(0)
   })
 
   it('tells the nights apart', () => {

@@ -4,16 +4,19 @@ export type Noise = Pick<LimitRang, 'alerts' | 'atNight' | 'inAlert'>
 
 const NONE: Noise = { alerts: 0, atNight: 0, inAlert: 0 }
 
-/** What of all that rang is of some, together. */
-export const noiseOf = (all: LimitRang[], mine: (one: LimitRang) => boolean): Noise =>
-  all.filter(mine).reduce(
-    (sum, one) => ({
-      alerts: sum.alerts + one.alerts,
-      atNight: sum.atNight + one.atNight,
-      inAlert: sum.inAlert + one.inAlert,
-    }),
-    NONE,
-  )
+/** What rang, added up by what it is of: looked up for each of thousands of rows. */
+export function noiseBy(all: LimitRang[], of: (one: LimitRang) => string) {
+  const sums = new Map<string, Noise>()
+  for (const one of all) {
+    const { alerts, atNight, inAlert } = sums.get(of(one)) ?? NONE
+    sums.set(of(one), {
+      alerts: alerts + one.alerts,
+      atNight: atNight + one.atNight,
+      inAlert: inAlert + one.inAlert,
+    })
+  }
+  return (key: string) => sums.get(key) ?? NONE
+}
 
 export const noiseInWords = ({ alerts, atNight }: Noise) =>
   alerts === 0 ? '–' : atNight ? `${alerts}, ${atNight} at night` : `${alerts}`

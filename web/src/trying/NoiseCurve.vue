@@ -141,13 +141,4 @@ path {
   height: 4px;
   vertical-align: middle;
 }
-select {
-  min-height: 24px;
-  padding: 2px 4px;
-  border: 1px solid var(--field);
-  border-radius: 4px;
-  color: var(--ink);
-  background: var(--card);
-  font: inherit;
-}
 </style>

@@ -105,8 +105,10 @@ function open(alert: TriedAlert) {
   })
 }
 const unmarked = ref('')
+const marking = ref(false)
 async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
   unmarked.value = ''
+  marking.value = true
   try {
     await api.addMarker({
       kind,
@@ -120,6 +122,8 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
     await reload()
   } catch (e) {
     unmarked.value = inWords(e)
+  } finally {
+    marking.value = false
   }
 }
 </script>
@@ -192,8 +196,17 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
             {{ told(chosen) }}
             <button type="button" class="link" @click="open(chosen)">open that moment</button>
             <template v-if="!chosen.incident && !chosen.noise">
-              <button type="button" class="link" @click="was('incident', chosen)">was real</button>
-              <button type="button" class="link" @click="was('noise', chosen)">was noise</button>
+              <button
+                type="button"
+                class="link"
+                :disabled="marking"
+                @click="was('incident', chosen)"
+              >
+                was real
+              </button>
+              <button type="button" class="link" :disabled="marking" @click="was('noise', chosen)">
+                was noise
+              </button>
             </template>
           </p>
           <p v-else-if="tried.alerts.length" class="soft chosen">
@@ -255,16 +268,6 @@ h2 {
 h2 .soft {
   font-weight: 400;
 }
-select {
-  min-height: 24px;
-  padding: 2px 4px;
-  border: 1px solid var(--field);
-  border-radius: 4px;
-  color: var(--ink);
-  background: var(--card);
-  font: inherit;
-  font-weight: 400;
-}
 .plot {
   display: flex;
   height: 160px;
@@ -275,7 +278,7 @@ select {
 /* in line with the plot above */
 .row {
   position: relative;
-  height: 26px;
+  height: 30px;
   padding: 0 66px 0 52px;
 }
 .row > .soft {
@@ -286,36 +289,42 @@ select {
 }
 .track {
   position: relative;
-  top: 12px;
-  height: 14px;
+  top: 6px;
+  height: 24px;
 }
 .alert,
 .incident {
   position: absolute;
-  top: 0;
-  height: 12px;
 }
 .alert {
+  height: 24px;
   min-width: 6px;
-  padding: 0;
+  padding: 6px 0;
+}
+.alert::before {
+  display: block;
+  height: 12px;
   border: 2px solid var(--apricot);
   background: var(--apricot);
+  content: '';
 }
-.alert.critical {
+.alert.critical::before {
   border-color: var(--raspberry);
   background: var(--raspberry);
 }
-.alert.hollow {
+.alert.hollow::before {
   background: var(--card);
 }
-.alert.noise {
+.alert.noise::before {
   border-style: dotted;
 }
 .alert.on {
   outline: 2px solid var(--plum);
-  outline-offset: 1px;
+  outline-offset: -3px;
 }
 .incident {
+  top: 6px;
+  height: 12px;
   border-top: 3px solid var(--ink);
   font-size: 11px;
   line-height: 1;

@@ -9,6 +9,7 @@ import jamjar.core.limit.Limit;
 import jamjar.core.limit.PastJudgings;
 import jamjar.core.limit.Threshold;
 import jamjar.core.limit.Trying;
+import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.List;
 import java.util.SplittableRandom;
@@ -47,14 +48,13 @@ final class TryingBench {
             60_000,
             STEP);
     PastJudgings past = PastJudgings.of(counter, Shape.LEVEL, samples, STEP);
-    Trying.Pasts pasts =
-        new Trying.Pasts(List.of(past), List.of(List.of()), READINGS * STEP, List.of());
+    Trying.Past tried = new Trying.Past(past, limit, List.of(), List.of(), ZoneOffset.UTC);
     double gather = median(() -> PastJudgings.of(counter, Shape.LEVEL, samples, STEP).size());
     double replay = median(() -> past.alerts(limit).size());
     double sweep =
         median(
             () -> {
-              Trying trying = new Trying(pasts, limit);
+              Trying trying = new Trying(List.of(tried), READINGS * STEP);
               return trying.sweep(trying.numbers(NUMBERS)).size();
             });
     System.out.printf(

@@ -56,6 +56,7 @@ class RoleApiTest {
     normals.learnNow(id);
     assertThat(normals.now(id, series, System.currentTimeMillis()).p50()).isEqualTo(100);
 
+    Instant promoted = Instant.now();
     try (var connection =
             java.sql.DriverManager.getConnection(
                 standby.url("postgres"), "postgres", standby.password());
@@ -67,6 +68,12 @@ class RoleApiTest {
     Bodies.await(
         "the normal of a reader is not held against it",
         () -> !normals.now(id, series, System.currentTimeMillis()).known());
+    // nor once it was learned again, of the little that it did as a writer
+    Bodies.await(
+        "it is learned again",
+        () -> server.store().normals().learned(id).orElseThrow().at().isAfter(promoted));
+    normals.learnNow(id);
+    assertThat(normals.now(id, series, System.currentTimeMillis()).known()).isFalse();
     // what was normal of the reader stands at its time
     long yesterday = System.currentTimeMillis() - 86_400_000;
     JsonNode week = server.get("/api/baselines/" + series + "/week?at=" + yesterday);

@@ -176,6 +176,27 @@ class TryingApiTest {
   }
 
   @Test
+  void what_could_not_be_saved_is_not_tried_either() throws Exception {
+    Map<String, Object> limit = new HashMap<>();
+    limit.put("counter", WAITING.counter());
+    limit.put("labels", Map.of());
+    limit.put("scope", Map.of("level", "instance", "of", "" + engine));
+    limit.put("condition", "above");
+    limit.put("warning", 5);
+    limit.put("hold", Map.of("m", 5, "n", 3));
+    limit.put("clear", Map.of());
+    limit.put("offReason", "");
+    JsonNode told =
+        server
+            .send(
+                "POST",
+                "/api/limits/replay",
+                Map.of("limit", limit, "series", waiting, "weeks", 6, "wanted", 1))
+            .body();
+    assertThat(told.get("field").asString()).isEqualTo("hold");
+  }
+
+  @Test
   void what_can_t_be_tried_is_said() throws Exception {
     assertThat(tried(waiting, "", "silent", "instance", "" + engine, 3.0).get("field").asString())
         .isEqualTo("condition");

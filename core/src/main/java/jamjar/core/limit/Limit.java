@@ -26,7 +26,7 @@ public record Limit(
   }
 
   /** The threshold that is passed first: an alert is calm only when this one has cleared. */
-  Threshold lowest() {
+  public Threshold lowest() {
     return warning.present() ? warning : critical;
   }
 

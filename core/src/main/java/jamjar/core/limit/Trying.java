@@ -9,6 +9,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.OptionalDouble;
+import java.util.stream.IntStream;
 
 /** A limit tried on the past: what it would have told, and what other numbers would have. */
 public final class Trying {
@@ -28,25 +29,65 @@ public final class Trying {
 
   private static final int DIGITS = 3;
 
-  private final Pasts pasts;
-  private final Limit limit;
+  private final List<Past> pasts;
+  private final long millis;
 
   /** What is held against the number, sorted, on a scale on which more is always worse. */
   private final double[] sorted;
 
   /**
-   * @param limit of which other numbers are tried
+   * @param pasts of all series that a limit is for, under the same condition; at least one
+   * @param millis how long is tried
    */
-  public Trying(Pasts pasts, Limit limit) {
-    this.pasts = pasts;
-    this.limit = limit;
+  public Trying(List<Past> pasts, long millis) {
+    this.pasts = List.copyOf(pasts);
+    this.millis = millis;
+    Limit limit = limit();
     this.sorted =
-        pasts.series().stream()
-            .flatMapToDouble(past -> Arrays.stream(past.held(limit.condition())))
+        pasts.stream()
+            .flatMapToDouble(past -> Arrays.stream(past.judgings().held(limit.condition())))
             .filter(value -> !Double.isNaN(value))
             .map(value -> badness(limit, value))
             .sorted()
             .toArray();
+  }
+
+  private Limit limit() {
+    return pasts.get(0).limit();
+  }
+
+  /**
+   * The past of one series.
+   *
+   * @param limit as it would be in force on it
+   * @param muted when nothing was told of it
+   * @param incidents that are marked of it
+   * @param zone of who is watched
+   */
+  public record Past(
+      PastJudgings judgings, Limit limit, List<Span> muted, List<Span> incidents, ZoneId zone) {
+
+    /** What would have been told of it. */
+    public List<Alert> told() {
+      return told(limit);
+    }
+
+    /** What rose while it was muted and still held at its end was told then. */
+    private List<Alert> told(Limit limit) {
+      List<Alert> told = new ArrayList<>();
+      for (Alert alert : judgings.alerts(limit)) {
+        long rose = alert.rose();
+        for (Span span : muted) {
+          rose = rose >= span.from() && rose <= span.to() ? span.to() : rose;
+        }
+        if (rose == alert.rose()) {
+          told.add(alert);
+        } else if (rose < alert.until()) {
+          told.add(new Alert(alert.since(), rose, alert.until(), alert.severity(), alert.worst()));
+        }
+      }
+      return told;
+    }
   }
 
   /**
@@ -88,53 +129,53 @@ public final class Trying {
   /**
    * Counts what would have been told.
    *
-   * @param alerts that nobody muted
-   * @param millis how long was tried
-   * @param zone of who is watched
+   * @param told of each past
    */
-  public static Noise noise(List<Alert> alerts, long millis, List<Span> incidents, ZoneId zone) {
+  public Noise noise(List<List<Alert>> told) {
+    int alerts = 0;
     int criticals = 0;
     int atNight = 0;
     int without = 0;
     long inAlert = 0;
-    for (Alert alert : alerts) {
-      criticals += alert.severity() == Severity.CRITICAL ? 1 : 0;
-      int hour = Instant.ofEpochMilli(alert.rose()).atZone(zone).getHour();
-      atNight += hour >= NIGHT_FROM || hour < NIGHT_TO ? 1 : 0;
-      inAlert += alert.until() - alert.rose();
-      without += incidents.stream().noneMatch(span -> span.touches(alert)) ? 1 : 0;
+    for (int i = 0; i < told.size(); i++) {
+      Past past = pasts.get(i);
+      for (Alert alert : told.get(i)) {
+        alerts++;
+        criticals += alert.severity() == Severity.CRITICAL ? 1 : 0;
+        int hour = Instant.ofEpochMilli(alert.rose()).atZone(past.zone()).getHour();
+        atNight += hour >= NIGHT_FROM || hour < NIGHT_TO ? 1 : 0;
+        inAlert += alert.until() - alert.rose();
+        without += past.incidents().stream().noneMatch(span -> span.touches(alert)) ? 1 : 0;
+      }
     }
     return new Noise(
-        perWeek(alerts.size(), millis),
+        perWeek(alerts),
         criticals,
         atNight,
         inAlert,
         without,
-        incidents.stream().map(span -> caught(span, alerts)).toList());
+        incidents().stream().map(span -> new Caught(span, after(span, told))).toList());
   }
 
-  private static double perWeek(int alerts, long millis) {
+  /** Those of all series, each once. */
+  private List<Span> incidents() {
+    return pasts.stream().flatMap(past -> past.incidents().stream()).distinct().toList();
+  }
+
+  private double perWeek(int alerts) {
     return millis <= 0 ? 0 : alerts * WEEK / millis;
   }
 
-  private static Caught caught(Span incident, List<Alert> alerts) {
-    long first =
-        alerts.stream()
-            .filter(incident::touches)
-            .mapToLong(alert -> Math.max(0, alert.rose() - incident.from()))
-            .min()
-            .orElse(-1);
-    return new Caught(incident, first);
-  }
-
-  /** Alerts that were told: not those that rose while it was muted. */
-  public static List<Alert> told(List<Alert> alerts, List<Span> muted) {
-    return alerts.stream()
-        .filter(
-            alert ->
-                muted.stream()
-                    .noneMatch(span -> alert.rose() >= span.from() && alert.rose() <= span.to()))
-        .toList();
+  /** When the first alert rose of those that it is about; −1 where none did. */
+  private long after(Span incident, List<List<Alert>> told) {
+    return IntStream.range(0, told.size())
+        .filter(i -> pasts.get(i).incidents().contains(incident))
+        .boxed()
+        .flatMap(i -> told.get(i).stream())
+        .filter(incident::touches)
+        .mapToLong(alert -> Math.max(0, alert.rose() - incident.from()))
+        .min()
+        .orElse(-1);
   }
 
   /**
@@ -145,35 +186,20 @@ public final class Trying {
    */
   public record Point(double number, double perWeek, int caught) {}
 
-  /**
-   * What is tried: the pasts of all series that a limit is for, and when each of them was muted.
-   */
-  public record Pasts(
-      List<PastJudgings> series, List<List<Span>> muted, long millis, List<Span> incidents) {
-
-    private List<Alert> alerts(Limit limit) {
-      List<Alert> all = new ArrayList<>();
-      for (int i = 0; i < series.size(); i++) {
-        all.addAll(told(series.get(i).alerts(limit), muted.get(i)));
-      }
-      return all;
-    }
-  }
-
   private Point at(double number) {
-    List<Alert> alerts = pasts.alerts(with(number));
-    int caught = 0;
-    for (Span incident : pasts.incidents()) {
-      caught += alerts.stream().anyMatch(incident::touches) ? 1 : 0;
-    }
-    return new Point(number, perWeek(alerts.size(), pasts.millis()), caught);
+    List<List<Alert>> told =
+        pasts.stream().map(past -> past.told(with(past.limit(), number))).toList();
+    return new Point(
+        number,
+        perWeek(told.stream().mapToInt(List::size).sum()),
+        (int) incidents().stream().filter(span -> after(span, told) >= 0).count());
   }
 
   /**
    * The same with another number for its lowest threshold, and nothing beyond. Clear goes along,
    * but not beyond what is usual: it would never be calm.
    */
-  private Limit with(double number) {
+  private Limit with(Limit limit, double number) {
     Threshold lowest = limit.lowest();
     double clear = number + (lowest.clear() - lowest.number());
     if (limit.condition() != Condition.OUTSIDE && limit.badness(clear) < usual()) {
@@ -205,7 +231,7 @@ public final class Trying {
     double most = sorted[sorted.length - 1];
     double from = usual();
     double to = most + (most - from) / 20;
-    if (limit.condition() == Condition.OUTSIDE) {
+    if (limit().condition() == Condition.OUTSIDE) {
       from = LEAST_SPREADS;
       to = Math.max(2 * LEAST_SPREADS, Math.min(MOST_SPREADS, to));
     } else if (to <= from) {
@@ -216,7 +242,7 @@ public final class Trying {
     for (int i = 0; i < n; i++) {
       // what is usual is no number: it were an alert for ever
       double badness = from + (to - from) * (i + 1) / n;
-      numbers[i] = limit.condition() == Condition.BELOW ? -badness : badness;
+      numbers[i] = limit().condition() == Condition.BELOW ? -badness : badness;
     }
     return numbers;
   }
@@ -274,7 +300,7 @@ public final class Trying {
     double unit = Math.pow(10, Math.floor(Math.log10(Math.abs(number))) - DIGITS + 1);
     double times = number / unit;
     double whole =
-        limit.condition() == Condition.BELOW ? Math.floor(times + 1e-9) : Math.ceil(times - 1e-9);
+        limit().condition() == Condition.BELOW ? Math.floor(times + 1e-9) : Math.ceil(times - 1e-9);
     // a product of decimals is none
     return Double.parseDouble(String.format(Locale.ROOT, "%.6g", whole * unit));
   }

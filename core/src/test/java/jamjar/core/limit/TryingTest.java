@@ -10,7 +10,7 @@ import jamjar.core.counter.Worse;
 import jamjar.core.limit.PastJudgings.Alert;
 import jamjar.core.limit.Trying.Caught;
 import jamjar.core.limit.Trying.Noise;
-import jamjar.core.limit.Trying.Pasts;
+import jamjar.core.limit.Trying.Past;
 import jamjar.core.limit.Trying.Point;
 import jamjar.core.limit.Trying.Span;
 import java.time.Instant;
@@ -55,12 +55,12 @@ class TryingTest {
     return FROM + (day - 1) * DAY + 720 * MINUTE;
   }
 
-  private static Trying trying(Pasts pasts, Limit limit) {
-    return new Trying(pasts, limit);
+  private static Past past(PastJudgings judgings, Limit limit, Span... incidents) {
+    return new Past(judgings, limit, List.of(), List.of(incidents), OSLO);
   }
 
-  private static Pasts pasts(Span... incidents) {
-    return new Pasts(List.of(past(1)), List.of(List.of()), DAYS * DAY, List.of(incidents));
+  private static Trying trying(Limit limit, Span... incidents) {
+    return new Trying(List.of(past(past(1), limit, incidents)), DAYS * DAY);
   }
 
   @Test
@@ -71,7 +71,7 @@ class TryingTest {
     Span before = new Span(1, noon(11) - 10 * MINUTE, noon(11) + 5 * MINUTE);
     Span caught = new Span(2, noon(12) - DAY / 24 * 2, noon(12) + 30 * MINUTE);
     Span missed = new Span(3, noon(3), noon(3) + 60 * MINUTE);
-    Noise noise = Trying.noise(alerts, DAYS * DAY, List.of(before, caught, missed), OSLO);
+    Noise noise = trying(above(105, 125), before, caught, missed).noise(List.of(alerts));
     assertThat(noise.perWeek()).isEqualTo(2);
     assertThat(noise.criticals()).isEqualTo(2);
     assertThat(noise.atNight()).isZero();
@@ -85,20 +85,43 @@ class TryingTest {
   }
 
   @Test
-  void what_rose_while_it_was_muted_was_not_told() {
+  void what_rose_while_it_was_muted_was_not_told_but_what_still_held_at_its_end() {
     List<Alert> alerts = past(1).alerts(above(105, 1_000));
-    Span works = new Span(1, noon(11) - MINUTE, noon(12) + 2 * MINUTE);
-    assertThat(Trying.told(alerts, List.of(works))).isEqualTo(alerts.subList(2, 4));
+    // the whole of the first alert and the first minutes of the second
+    Span works = new Span(1, noon(11) - MINUTE, noon(11) + 90 * MINUTE);
+    Span more = new Span(2, noon(12) - MINUTE, noon(12) + 20 * MINUTE);
+    Past past = new Past(past(1), above(105, 1_000), List.of(works, more), List.of(), OSLO);
+    Alert second = alerts.get(1);
+    assertThat(past.told())
+        .containsExactly(
+            new Alert(second.since(), more.to(), second.until(), second.severity(), second.worst()),
+            alerts.get(2),
+            alerts.get(3));
+  }
+
+  @Test
+  void an_incident_is_caught_by_an_alert_of_whom_it_is_about() {
+    Span here = new Span(1, noon(13), noon(13) + 30 * MINUTE);
+    Span there = new Span(2, noon(14), noon(14) + 30 * MINUTE);
+    PastJudgings calm = past(0);
+    Limit limit = above(105, 1_000);
+    Trying both =
+        new Trying(List.of(past(past(1), limit, here), past(calm, limit, there)), DAYS * DAY);
+    Noise noise = both.noise(List.of(past(1).alerts(limit), List.of()));
+    // the other is calm, be there an alert at that time or not
+    assertThat(noise.incidents()).containsExactly(new Caught(here, MINUTE), new Caught(there, -1));
+    assertThat(noise.without()).isEqualTo(3);
+    assertThat(both.sweep(new double[] {105}).get(0).caught()).isEqualTo(1);
   }
 
   @Test
   void with_higher_numbers_it_is_calmer_down_to_none() {
-    Pasts pasts = pasts(new Span(1, noon(13), noon(13) + DAY / 24));
-    double[] numbers = trying(pasts, above(5, 200)).numbers(50);
+    Trying trying = trying(above(5, 200), new Span(1, noon(13), noon(13) + DAY / 24));
+    double[] numbers = trying.numbers(50);
     assertThat(numbers).hasSize(50).isSorted();
     assertThat(numbers[0]).isEqualTo(3 + (140 + 137 / 20.0 - 3) / 50, within(1e-9));
     assertThat(numbers[49]).isEqualTo(140 + 137 / 20.0, within(1e-9));
-    List<Point> sweep = trying(pasts, above(5, 200)).sweep(numbers);
+    List<Point> sweep = trying.sweep(numbers);
     for (Point point : sweep) {
       // one alert on each day whose number reaches it
       long days = IntStream.rangeClosed(1, DAYS).filter(d -> 10 * d >= point.number()).count();
@@ -109,9 +132,8 @@ class TryingTest {
 
   @Test
   void the_number_for_a_wanted_noise_is_the_nearest_to_what_is_usual() {
-    Pasts pasts = pasts();
     Limit limit = above(5, 200);
-    Trying trying = trying(pasts, limit);
+    Trying trying = trying(limit);
     List<Point> sweep = trying.sweep(trying.numbers(50));
     // two alerts in two weeks: those of the last two days
     assertThat(trying.suggestion(sweep, 1).orElseThrow())
@@ -121,9 +143,7 @@ class TryingTest {
         .isGreaterThan(140)
         .isLessThanOrEqualTo(141);
     // of two series as many again
-    Pasts two =
-        new Pasts(List.of(past(1), past(2)), List.of(List.of(), List.of()), DAYS * DAY, List.of());
-    Trying both = trying(two, limit);
+    Trying both = new Trying(List.of(past(past(1), limit), past(past(2), limit)), DAYS * DAY);
     assertThat(both.suggestion(both.sweep(both.numbers(50)), 1).orElseThrow())
         .isGreaterThan(240)
         .isLessThanOrEqualTo(241);
@@ -131,9 +151,8 @@ class TryingTest {
 
   @Test
   void clear_never_lies_beyond_what_is_usual_or_it_would_not_be_calm_again() {
-    Pasts pasts = pasts();
     // calm at one less: at 3.5 that were below what always is
-    List<Point> sweep = trying(pasts, above(5, 200)).sweep(new double[] {3.5, 4, 5});
+    List<Point> sweep = trying(above(5, 200)).sweep(new double[] {3.5, 4, 5});
     assertThat(sweep).extracting(Point::perWeek).containsExactly(7.0, 7.0, 7.0);
   }
 
@@ -147,12 +166,12 @@ class TryingTest {
             Threshold.NONE,
             MINUTE,
             10_000);
-    Pasts pasts = new Pasts(List.of(past(-1)), List.of(List.of()), DAYS * DAY, List.of());
-    double[] numbers = trying(pasts, below).numbers(10);
+    Trying trying = new Trying(List.of(past(past(-1), below)), DAYS * DAY);
+    double[] numbers = trying.numbers(10);
     assertThat(numbers[0]).isEqualTo(-3 - 143.85 / 10, within(1e-9));
     assertThat(numbers[9]).isEqualTo(-146.85, within(1e-9));
-    List<Point> sweep = trying(pasts, below).sweep(numbers);
-    assertThat(trying(pasts, below).suggestion(sweep, 1).orElseThrow())
+    List<Point> sweep = trying.sweep(numbers);
+    assertThat(trying.suggestion(sweep, 1).orElseThrow())
         .isLessThan(-120)
         .isGreaterThanOrEqualTo(-121);
   }
@@ -160,13 +179,9 @@ class TryingTest {
   @Test
   void where_nothing_was_judged_there_is_no_number() {
     Samples none = new Samples(new long[0], new long[0], new long[0], new double[0], List.of());
-    Pasts pasts =
-        new Pasts(
-            List.of(PastJudgings.of(Recipes.USED, Shape.LEVEL, none, 10_000)),
-            List.of(List.of()),
-            DAYS * DAY,
-            List.of());
-    assertThat(trying(pasts, above(5, 9)).numbers(50)).isEmpty();
-    assertThat(trying(pasts, above(5, 9)).suggestion(List.of(), 1)).isEmpty();
+    PastJudgings nothing = PastJudgings.of(Recipes.USED, Shape.LEVEL, none, 10_000);
+    Trying trying = new Trying(List.of(past(nothing, above(5, 9))), DAYS * DAY);
+    assertThat(trying.numbers(50)).isEmpty();
+    assertThat(trying.suggestion(List.of(), 1)).isEmpty();
   }
 }

@@ -10,7 +10,7 @@ import jamjar.core.compare.Comparison.Verdict;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Shape;
-import jamjar.server.problems.Problem;
+import jamjar.server.problems.OneAtATime;
 import jamjar.server.readings.LabelWords;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.server.recipes.Recipes;
@@ -26,8 +26,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import java.util.concurrent.Semaphore;
-import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.springframework.stereotype.Component;
@@ -40,7 +38,6 @@ class SeriesCompared {
 
   private static final long QUARTER = 15 * Timeline.MINUTE;
   private static final String BOTH = "both";
-  private static final int PATIENCE_SECONDS = 20;
 
   /** A label that changed by so much of what the whole did is the whole. */
   private static final double NEARLY_ALL = 0.9;
@@ -55,7 +52,7 @@ class SeriesCompared {
   private final LabelWords words;
 
   /** It reads six stretches of all series: one after the other. */
-  private final Semaphore one = new Semaphore(1, true);
+  private final OneAtATime one = new OneAtATime("Others just compare.");
 
   SeriesCompared(Store store, SeriesSamples samples, Recipes recipes, LabelWords words) {
     this.store = store;
@@ -83,19 +80,7 @@ class SeriesCompared {
   }
 
   Told of(InstanceRow row, Stretches two, Other other) {
-    try {
-      if (!one.tryAcquire(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
-        throw Problem.busy("Others just compare; ask again in a moment.");
-      }
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw Problem.busy("The server is stopping.");
-    }
-    try {
-      return compared(row, two, other);
-    } finally {
-      one.release();
-    }
+    return one.answer(() -> compared(row, two, other));
   }
 
   private Told compared(InstanceRow row, Stretches two, Other other) {

@@ -122,20 +122,19 @@ class Facts implements WatchEvents {
         tell ? Optional.of(marker(instance, at, changes)) : Optional.empty();
     intake.facts(instance, at, ended, begun, marker);
     said.put(instance, Map.copyOf(facts));
-    if (ended.contains(ROLE)) {
-      learnAnew(instance);
+    if (ended.contains(ROLE) && begun.containsKey(ROLE)) {
+      becomesAnother(instance);
     }
   }
 
   /** As a writer nothing is as it was as a reader: what is stored tells which time counts. */
-  private void learnAnew(int instance) {
+  private void becomesAnother(int instance) {
     try {
       intake.awaitBrought(BROUGHT_WITHIN);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
     } finally {
-      // what could not be learned now is owed
-      normals.learnSoon(instance);
+      normals.becomesAnother(instance);
     }
   }
 

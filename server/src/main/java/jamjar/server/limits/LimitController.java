@@ -50,7 +50,8 @@ class LimitController {
 
   /** What a limit that is not saved would have told in the past weeks. */
   @PostMapping("/limits/replay")
-  TryingView replay(@Valid @RequestBody TryingView.Body body) throws InterruptedException {
+  TryingView replay(@Valid @RequestBody TryingView.Body body) {
+    limits.requireSound(body.limit());
     return trying.tried(body);
   }
 

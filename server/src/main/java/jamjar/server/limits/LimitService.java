@@ -156,7 +156,10 @@ class LimitService {
     live.changed("limits");
   }
 
-  private void requireSound(LimitView.Body body) {
+  /**
+   * @throws Problem where it could not be saved
+   */
+  void requireSound(LimitView.Body body) {
     boolean whole = Condition.valueOf(body.condition().toUpperCase(Locale.ROOT)).ofInstance();
     if (whole != body.counter().isEmpty()) {
       throw Problem.field(

@@ -8,6 +8,8 @@ import jamjar.core.baseline.Timeline;
 import jamjar.core.chart.Samples;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
+import jamjar.core.limit.Condition;
+import jamjar.core.limit.Limit;
 import jamjar.core.limit.PastJudgings;
 import jamjar.server.normals.NormalsService;
 import jamjar.server.readings.SeriesSamples;
@@ -17,9 +19,11 @@ import jamjar.store.instances.InstanceRow;
 import jamjar.store.series.SeriesRow;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.function.LongFunction;
 import org.springframework.stereotype.Component;
 
@@ -55,12 +59,13 @@ class PastReader {
   }
 
   /**
-   * @param step from one judging to the next, ms
-   * @param outside whether it is held against its normal: each week against what was learned from
-   *     the weeks before it
+   * @param limit by which it would be judged; outside normal each week against what was learned
+   *     from the weeks before it
+   * @param from epoch ms
    */
-  PastJudgings read(
-      InstanceRow row, SeriesRow series, long step, boolean outside, long from, long to) {
+  PastJudgings read(InstanceRow row, SeriesRow series, Limit limit, long from, long to) {
+    boolean outside = limit.condition() == Condition.OUTSIDE;
+    long step = limit.stepMillis();
     return kept.get(
         new Key(series.id(), step, outside, from, to),
         key -> {
@@ -84,7 +89,7 @@ class PastReader {
       weeks.add(learned(row, series, counter, week));
     }
     ZoneId zone = ZoneId.of(row.zone());
-    var holidays = normals.holidays(row);
+    Set<LocalDate> holidays = normals.holidays(row);
     return at ->
         weeks
             .get((int) Math.max(0, Math.min(weeks.size() - 1, (at - 1 - from) / WEEK)))

@@ -120,10 +120,8 @@ public final class Replay {
 
   /** When what is watched began, as it said it. */
   private static Deque<FactRow> starts(Store store, InstanceRow instance, Instant to) {
-    return store.facts().all(instance.id()).stream()
-        .filter(fact -> fact.name().equals("started") && fact.from().isBefore(to))
-        .filter(fact -> fact.value().matches("\\d+"))
-        .sorted(Comparator.comparing(FactRow::from))
+    return store.facts().of(instance.id(), "started").stream()
+        .filter(fact -> fact.from().isBefore(to) && fact.value().matches("\\d+"))
         .collect(Collectors.toCollection(ArrayDeque::new));
   }
 

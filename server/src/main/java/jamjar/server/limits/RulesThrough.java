@@ -59,16 +59,22 @@ final class RulesThrough {
     }
     TreeSet<Instant> begins = new TreeSet<>();
     begins.add(from);
+    // some came on again, or were shipped, without anybody's doing
     rules.values().stream()
-        .flatMap(row -> Stream.ofNullable(row.offUntil()))
-        .filter(until -> until.isAfter(from) && until.isBefore(to))
+        .flatMap(row -> Stream.of(row.changedAt(), row.offUntil()))
+        .filter(at -> at != null && at.isAfter(from) && at.isBefore(to))
         .forEach(begins::add);
     found.addAll(
         0,
         begins.stream()
             .map(
                 at ->
-                    new Since(at, rules.values().stream().map(row -> Rules.rule(row, at)).toList()))
+                    new Since(
+                        at,
+                        rules.values().stream()
+                            .filter(row -> !row.changedAt().isAfter(at))
+                            .map(row -> Rules.rule(row, at))
+                            .toList()))
             .toList());
   }
 
@@ -77,7 +83,7 @@ final class RulesThrough {
     if (change.before() == null) {
       rules.remove(id);
     } else {
-      rules.put(id, Rules.row(JSON.readValue(change.before(), LimitView.class), change.at()));
+      rules.put(id, Rules.row(JSON.readValue(change.before(), LimitView.class), Instant.EPOCH));
     }
   }
 }

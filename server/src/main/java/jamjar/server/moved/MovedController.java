@@ -12,6 +12,7 @@ import jamjar.core.counter.Schedule;
 import jamjar.core.reading.Shown;
 import jamjar.server.instances.Those;
 import jamjar.server.normals.NormalsService;
+import jamjar.server.problems.OneAtATime;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
 import jamjar.server.readings.LabelWords;
@@ -29,8 +30,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.Semaphore;
-import java.util.concurrent.TimeUnit;
 import java.util.function.LongFunction;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -44,7 +43,6 @@ class MovedController {
   private static final Duration LONGEST = Duration.ofHours(24);
   private static final long HELD = 5 * Timeline.MINUTE;
   private static final int MOST = 500;
-  private static final int PATIENCE_SECONDS = 20;
 
   private final Store store;
   private final Watch watch;
@@ -55,7 +53,7 @@ class MovedController {
   private final Clock clock;
 
   /** It reads all there is of a time: one after the other. */
-  private final Semaphore one = new Semaphore(1, true);
+  private final OneAtATime one = new OneAtATime("Others just ask what else moved.");
 
   MovedController(
       Store store,
@@ -98,8 +96,7 @@ class MovedController {
       @RequestParam(required = false) Long to,
       @RequestParam(defaultValue = "") String of,
       @RequestParam(defaultValue = "distance") String order,
-      @RequestParam(defaultValue = "100") int most)
-      throws InterruptedException {
+      @RequestParam(defaultValue = "100") int most) {
     if (!order.equals("distance") && !order.equals("first")) {
       throw Problem.field("order", "It is distance or first.");
     }
@@ -162,20 +159,13 @@ class MovedController {
         });
   }
 
-  private void window(List<InstanceRow> instances, long from, long to, Found found)
-      throws InterruptedException {
+  private void window(List<InstanceRow> instances, long from, long to, Found found) {
     Times.requireWindow(from, to);
     if (to - from > LONGEST.toMillis()) {
       throw Problem.field("from", "Ask for a day at most: of more all have moved.");
     }
-    if (!one.tryAcquire(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
-      throw Problem.busy("Others just ask what else moved; ask again in a moment.");
-    }
-    try {
-      instances.parallelStream().map(row -> window(row, from, to)).forEach(found::add);
-    } finally {
-      one.release();
-    }
+    one.answer(() -> instances.parallelStream().map(row -> window(row, from, to)).toList())
+        .forEach(found::add);
   }
 
   private Found window(InstanceRow row, long from, long to) {

@@ -20,6 +20,9 @@ final class AboutNow {
   /** So long it lasts while the database is away. */
   private static final int AHEAD = 16;
 
+  /** So late a check is made at most, ms. */
+  private static final long LATE = Timeline.MINUTE;
+
   /** With so much left the next are taken up. */
   private static final int LEFT = 12;
 
@@ -33,7 +36,7 @@ final class AboutNow {
   private long since = Long.MIN_VALUE;
 
   /** What was in force until then. */
-  private Optional<AboutNow> before = Optional.empty();
+  private volatile Optional<AboutNow> before = Optional.empty();
 
   /**
    * @param zone in which the week lies
@@ -96,6 +99,13 @@ final class AboutNow {
         : before.map(was -> was.inForce(series, at)).orElse(Normal.NONE);
   }
 
+  /** What was in force before is judged by no more; a late reading may still be on its way. */
+  void forgetBefore(long now) {
+    if (since <= now - LATE) {
+      before = Optional.empty();
+    }
+  }
+
   /** It is in force from then on. */
   AboutNow from(Instant then) {
     since = then.toEpochMilli();
@@ -114,9 +124,7 @@ final class AboutNow {
     if (same) {
       since = was.map(one -> one.since).orElse(Long.MIN_VALUE);
     }
-    if (since <= now) {
-      before = Optional.empty();
-    }
+    forgetBefore(now);
     return this;
   }
 

@@ -326,7 +326,7 @@ class Learning {
     List<LeftOut> leftOut =
         Stream.concat(
                 markers.leftOut(row, from, to).stream(),
-                Roles.others(store.facts().all(row.id()), from, to).stream())
+                Roles.others(store.facts().of(row.id(), Roles.FACT), from, to).stream())
             .toList();
     return new Timeline(from, minutes, ZoneId.of(row.zone()), markers.holidays(row), leftOut);
   }

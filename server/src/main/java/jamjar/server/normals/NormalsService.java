@@ -80,6 +80,8 @@ public class NormalsService {
           .maximumWeight(DAYS)
           .weigher((Integer series, Optional<BaselineHistory> one) -> weight(one))
           .build();
+  private final Cache<Integer, Boolean> becameAnother =
+      Caffeine.newBuilder().expireAfterWrite(Duration.ofMinutes(5)).build();
   private final AtomicBoolean goingOn = new AtomicBoolean();
   private final ExecutorService learner =
       Executors.newSingleThreadExecutor(
@@ -245,6 +247,17 @@ public class NormalsService {
     learner.execute(() -> told(instance, this::begin));
   }
 
+  /**
+   * An instance has another role now: until it is learned nothing is normal of it, be that as long
+   * as the database is away. One that says so again and again is learned once a minute at most.
+   */
+  public void becomesAnother(int instance) {
+    aboutNow.computeIfPresent(instance, (id, near) -> Optional.empty());
+    if (becameAnother.asMap().putIfAbsent(instance, true) == null) {
+      learner.execute(() -> told(instance, this::begin));
+    }
+  }
+
   /** Learns an instance anew in the background. */
   public void learnSoon(int instance) {
     aboutNow.putIfAbsent(instance, Optional.empty());
@@ -285,6 +298,7 @@ public class NormalsService {
   /** Time passes, and with it what lies on the heap; and what could not be taken up is owed. */
   @Scheduled(fixedDelay = 60_000, initialDelay = 60_000)
   void goOn() {
+    aboutNow.values().forEach(near -> near.ifPresent(one -> one.forgetBefore(clock.millis())));
     if (aboutNow.values().stream().anyMatch(this::isDue) && goingOn.compareAndSet(false, true)) {
       learner.execute(this::takeNext);
     }
@@ -325,7 +339,7 @@ public class NormalsService {
 
   private void begin(InstanceRow row) {
     Optional<Learned> before = store.normals().learned(row.id());
-    if (before.isEmpty()) {
+    if (before.isEmpty() || changedRole(row, before.get())) {
       learn(row);
     } else if (stillHolds(before.get(), row)) {
       take(row, ZoneId.of(row.zone()));
@@ -334,6 +348,10 @@ public class NormalsService {
     } else {
       learn(row);
     }
+  }
+
+  private boolean changedRole(InstanceRow row, Learned before) {
+    return Roles.changedSince(store.facts().of(row.id(), ROLE), before.at());
   }
 
   /** Whether nothing is otherwise but that days went by. */

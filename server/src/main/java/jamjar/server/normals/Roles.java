@@ -2,8 +2,8 @@ package jamjar.server.normals;
 
 import jamjar.core.baseline.Timeline.LeftOut;
 import jamjar.store.facts.FactRow;
+import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 
 /** What an instance was before: as a reader nothing is as it is as a writer. */
@@ -13,19 +13,19 @@ final class Roles {
 
   private Roles() {}
 
+  /** Whether it has another role than it had at a moment. */
+  static boolean changedSince(List<FactRow> roles, Instant at) {
+    return roles.stream().skip(1).anyMatch(role -> role.from().isAfter(at));
+  }
+
   /**
    * When an instance had another role than it has now. Before any is known it had the first one.
    *
-   * @param facts all that it ever said of itself
+   * @param roles that it ever had, in order
    * @param from epoch ms
    * @param to its end
    */
-  static List<LeftOut> others(List<FactRow> facts, long from, long to) {
-    List<FactRow> roles =
-        facts.stream()
-            .filter(fact -> fact.name().equals(FACT))
-            .sorted(Comparator.comparing(FactRow::from))
-            .toList();
+  static List<LeftOut> others(List<FactRow> roles, long from, long to) {
     List<LeftOut> found = new ArrayList<>();
     for (int i = 0; i < roles.size(); i++) {
       FactRow role = roles.get(i);

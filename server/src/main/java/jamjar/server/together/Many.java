@@ -6,11 +6,13 @@ import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.series.SeriesRow;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
@@ -69,17 +71,19 @@ class Many {
    * The series that stand for counters of an instance: of each the one of the whole, else those of
    * its labels.
    */
-  Map<String, List<SeriesRow>> standing(InstanceRow instance, List<String> counters) {
+  Map<String, List<SeriesRow>> standing(InstanceRow instance, Collection<String> counters) {
     return store.series().alive(instance.id()).stream()
         .filter(row -> counters.contains(row.counter()))
         .collect(
             Collectors.groupingBy(
                 SeriesRow::counter,
-                Collectors.collectingAndThen(Collectors.toList(), Many::standing)));
+                Collectors.collectingAndThen(
+                    Collectors.toList(), all -> standing(all, SeriesRow::labels))));
   }
 
-  private static List<SeriesRow> standing(List<SeriesRow> all) {
-    Optional<SeriesRow> whole = all.stream().filter(row -> row.labels().isEmpty()).findFirst();
+  /** Of the series of one counter those that stand for it. */
+  static <T> List<T> standing(List<T> all, Function<T, Map<String, String>> labels) {
+    Optional<T> whole = all.stream().filter(one -> labels.apply(one).isEmpty()).findFirst();
     return (whole.isPresent() ? whole.stream() : all.stream().limit(MOST_LABELS)).toList();
   }
 }

@@ -6,7 +6,7 @@ import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.server.normals.NormalsService;
-import jamjar.server.problems.Problem;
+import jamjar.server.problems.OneAtATime;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.series.SeriesRow;
@@ -15,8 +15,6 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.Semaphore;
-import java.util.concurrent.TimeUnit;
 import java.util.function.LongFunction;
 import org.springframework.stereotype.Component;
 
@@ -26,15 +24,13 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class StripReader {
-  private static final int PATIENCE_SECONDS = 20;
-
   private final Many many;
   private final NormalsService normals;
   private final SeriesSamples samples;
   private final Clock clock;
 
   /** It reads one counter of all there are: one after the other. */
-  private final Semaphore one = new Semaphore(1, true);
+  private final OneAtATime one = new OneAtATime("Others just look at as many.");
 
   StripReader(Many many, NormalsService normals, SeriesSamples samples, Clock clock) {
     this.many = many;
@@ -48,29 +44,23 @@ class StripReader {
    * @param most so many steps, of whole minutes each
    */
   TogetherView.Strip read(
-      List<InstanceRow> instances, CounterDefinition counter, long from, long to, int most)
-      throws InterruptedException {
+      List<InstanceRow> instances, CounterDefinition counter, long from, long to, int most) {
     long minutes = Math.max(1, (to - from) / Timeline.MINUTE);
     long width = (minutes + most - 1) / most * Timeline.MINUTE;
     long begin = Math.floorDiv(from, width) * width;
     int steps = (int) Math.max(0, (Math.min(to, clock.millis()) - begin + width - 1) / width);
-    if (!one.tryAcquire(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
-      throw Problem.busy("Others just ask for as much; ask again in a moment.");
-    }
-    try {
-      return new TogetherView.Strip(
-          counter.key(),
-          counter.title(),
-          counter.unit(),
-          begin,
-          width,
-          instances.parallelStream()
-              .filter(row -> many.counter(row, counter.key()).isPresent())
-              .map(row -> through(row, counter.key(), begin, width, steps))
-              .toList());
-    } finally {
-      one.release();
-    }
+    return one.answer(
+        () ->
+            new TogetherView.Strip(
+                counter.key(),
+                counter.title(),
+                counter.unit(),
+                begin,
+                width,
+                instances.parallelStream()
+                    .filter(row -> many.counter(row, counter.key()).isPresent())
+                    .map(row -> through(row, counter.key(), begin, width, steps))
+                    .toList()));
   }
 
   private TogetherView.Through through(

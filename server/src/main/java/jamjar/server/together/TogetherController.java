@@ -58,8 +58,7 @@ class TogetherController {
       @RequestParam String counter,
       @RequestParam long from,
       @RequestParam long to,
-      @RequestParam(defaultValue = "200") int steps)
-      throws InterruptedException {
+      @RequestParam(defaultValue = "200") int steps) {
     Times.requireWindow(from, to);
     List<InstanceRow> instances = many.instances(of);
     CounterDefinition definition = many.counters(instances).get(counter);

@@ -10,7 +10,6 @@ import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Shape;
 import jamjar.core.counter.Worse;
 import jamjar.core.limit.InForce;
-import jamjar.core.reading.Shown;
 import jamjar.server.limits.LimitInForce;
 import jamjar.server.limits.LiveJudge;
 import jamjar.server.normals.NormalsService;
@@ -31,6 +30,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
@@ -102,45 +102,46 @@ class TogetherTable {
         || counter.shape() == Shape.LEVEL && !List.of("%", "s").contains(counter.unit());
   }
 
-  /** A series, how it is, and what of it is normal. */
-  private record Told(SeriesRow series, Shown shown, double value, Normal normal) {}
+  /**
+   * A series, how it is, and what of it is normal.
+   *
+   * @param why why there is no value; empty where there is one
+   * @param departure how far it has left its normal now; null where it has not
+   * @param left how far it is outside of it, in spreads; 0 where it is not
+   */
+  private record Told(
+      int series,
+      Map<String, String> labels,
+      double value,
+      String why,
+      Normal normal,
+      Departure departure,
+      double left) {}
 
   private TogetherView.Row row(
       InstanceRow instance, List<CounterDefinition> columns, Optional<Long> at) {
-    Map<String, List<SeriesRow>> standing =
-        many.standing(instance, columns.stream().map(CounterDefinition::key).toList());
-    List<SeriesRow> all = standing.values().stream().flatMap(List::stream).toList();
-    Map<SeriesRow, Told> told = at.isPresent() ? then(instance, all, at.get()) : now(instance, all);
+    Map<String, List<Told>> told =
+        at.isPresent() ? then(instance, columns, at.get()) : now(instance, columns);
     Map<Integer, List<InForce>> limits = judge.inForce(instance.id());
-    Map<Integer, Departure> departed = at.isPresent() ? Map.of() : watch.departed(instance.id());
-    Map<Integer, String> nothing = new HashMap<>();
-    store.series().lasting(instance.id()).forEach(span -> nothing.put(span.series(), span.why()));
-    List<TogetherView.Cell> cells = new ArrayList<>();
-    for (CounterDefinition counter : columns) {
-      cells.add(
-          standing.getOrDefault(counter.key(), List.of()).stream()
-              .map(told::get)
-              .max(worst(counter, departed))
-              .map(
-                  worst ->
-                      cell(
-                          instance,
-                          worst,
-                          at.isPresent()
-                              ? (Double.isNaN(worst.value()) ? "nothing then" : "")
-                              : unread.why(
-                                  instance, worst.shown(), nothing.get(worst.series().id())),
-                          departed.get(worst.series().id()),
-                          limits.getOrDefault(worst.series().id(), List.of())))
-              .orElseGet(() -> none(instance, counter)));
-    }
     return new TogetherView.Row(
         instance.id(),
         instance.name(),
         instance.groupName(),
         instance.site(),
         watch.state(instance.id()).map(state -> state.state().word()).orElse(""),
-        cells);
+        columns.stream()
+            .map(
+                counter ->
+                    told.getOrDefault(counter.key(), List.of()).stream()
+                        .max(worst(counter))
+                        .map(
+                            worst ->
+                                cell(
+                                    instance,
+                                    worst,
+                                    limits.getOrDefault(worst.series(), List.of())))
+                        .orElseGet(() -> none(instance, counter)))
+            .toList());
   }
 
   private TogetherView.Cell none(InstanceRow instance, CounterDefinition counter) {
@@ -157,27 +158,24 @@ class TogetherTable {
         List.of());
   }
 
-  private TogetherView.Cell cell(
-      InstanceRow instance, Told told, String why, Departure departure, List<InForce> limits) {
-    SeriesRow series = told.series();
+  private TogetherView.Cell cell(InstanceRow instance, Told told, List<InForce> limits) {
     return new TogetherView.Cell(
-        series.id(),
-        series.labels(),
-        words.of(instance.id(), series.labels()),
-        why.isEmpty() ? known(told.value()) : null,
-        why,
+        told.series(),
+        told.labels(),
+        words.of(instance.id(), told.labels()),
+        told.why().isEmpty() ? known(told.value()) : null,
+        told.why(),
         known(told.normal().p05()),
         known(told.normal().p95()),
-        departure == null ? null : departure.distance(),
-        limits.stream().map(inForce -> LimitInForce.of(series.id(), inForce)).toList());
+        told.departure() == null ? null : told.departure().distance(),
+        limits.stream().map(inForce -> LimitInForce.of(told.series(), inForce)).toList());
   }
 
   /**
    * Which of several labels stands for all: what has left its normal the farthest, else by value.
    */
-  private static Comparator<Told> worst(
-      CounterDefinition counter, Map<Integer, Departure> departed) {
-    return Comparator.<Told>comparingDouble(told -> left(counter, told, departed))
+  private static Comparator<Told> worst(CounterDefinition counter) {
+    return Comparator.comparingDouble(Told::left)
         .thenComparingDouble(
             told ->
                 Double.isNaN(told.value())
@@ -185,48 +183,93 @@ class TogetherTable {
                     : counter.worse() == Worse.DOWN ? -told.value() : told.value());
   }
 
-  /** How far it has left its normal, in spreads; 0 where it has not. */
-  private static double left(
-      CounterDefinition counter, Told told, Map<Integer, Departure> departed) {
-    Departure now = departed.get(told.series().id());
-    double distance =
-        told.shown() == null
-            ? told.normal().distance(told.value(), counter.matters(), counter.resolution())
-            : now == null ? 0 : now.distance();
-    return Math.abs(distance) >= Departing.FAR ? Math.abs(distance) : 0;
-  }
-
-  private Map<SeriesRow, Told> now(InstanceRow instance, List<SeriesRow> series) {
-    Map<Integer, Shown> latest = watch.latest(instance.id());
+  /** What the latest reading told; the store is asked only of what that does not hold. */
+  private Map<String, List<Told>> now(InstanceRow instance, List<CounterDefinition> columns) {
     long at = clock.millis();
-    Map<SeriesRow, Told> told = new HashMap<>();
-    for (SeriesRow row : series) {
-      Shown shown = latest.get(row.id());
-      told.put(
-          row,
-          new Told(
-              row,
-              shown,
-              shown == null ? Double.NaN : shown.value(),
-              normals.now(instance.id(), row.id(), at)));
+    Map<Integer, Departure> departed = watch.departed(instance.id());
+    Set<String> wanted = columns.stream().map(CounterDefinition::key).collect(Collectors.toSet());
+    Map<String, List<Told>> told = new HashMap<>();
+    watch
+        .latest(instance.id())
+        .forEach(
+            (id, shown) -> {
+              String counter = shown.series().counter();
+              if (wanted.remove(counter) || told.containsKey(counter)) {
+                Departure departure = departed.get(id);
+                told.computeIfAbsent(counter, key -> new ArrayList<>())
+                    .add(
+                        new Told(
+                            id,
+                            shown.series().labels(),
+                            shown.value(),
+                            unread.why(instance, shown, null),
+                            normals.now(instance.id(), id, at),
+                            departure,
+                            departure == null ? 0 : Math.abs(departure.distance())));
+              }
+            });
+    told.replaceAll((counter, all) -> Many.standing(all, Told::labels));
+    if (!wanted.isEmpty()) {
+      told.putAll(notRead(instance, wanted));
     }
     return told;
   }
 
-  private Map<SeriesRow, Told> then(InstanceRow instance, List<SeriesRow> series, long at) {
+  private Map<String, List<Told>> notRead(InstanceRow instance, Set<String> counters) {
+    Map<Integer, String> nothing = new HashMap<>();
+    store.series().lasting(instance.id()).forEach(span -> nothing.put(span.series(), span.why()));
+    Map<String, List<Told>> told = new HashMap<>();
+    many.standing(instance, counters)
+        .forEach(
+            (counter, series) ->
+                told.put(
+                    counter,
+                    series.stream()
+                        .map(
+                            row ->
+                                new Told(
+                                    row.id(),
+                                    row.labels(),
+                                    Double.NaN,
+                                    unread.why(instance, null, nothing.get(row.id())),
+                                    normals.now(instance.id(), row.id(), clock.millis()),
+                                    null,
+                                    0))
+                        .toList()));
+    return told;
+  }
+
+  private Map<String, List<Told>> then(
+      InstanceRow instance, List<CounterDefinition> columns, long at) {
     Times.of("at", at);
-    Map<SeriesRow, Told> told = new HashMap<>();
+    Map<String, CounterDefinition> counters =
+        columns.stream().collect(Collectors.toMap(CounterDefinition::key, counter -> counter));
+    Map<String, List<SeriesRow>> standing = many.standing(instance, counters.keySet());
+    List<SeriesRow> series = standing.values().stream().flatMap(List::stream).toList();
     if (series.isEmpty()) {
-      return told;
+      return Map.of();
     }
     Map<SeriesRow, int[]> parts = samples.parts(instance.id(), series);
     double[] values = samples.moment(instance.id(), parts, at);
     Map<Integer, Normal> usual =
         normals.at(instance.id(), series.stream().mapToInt(SeriesRow::id).toArray(), at);
+    Map<String, List<Told>> told = new HashMap<>();
     int i = 0;
     for (SeriesRow row : parts.keySet()) {
+      double value = values[i++];
       Normal normal = usual.getOrDefault(row.id(), Normal.NONE);
-      told.put(row, new Told(row, null, values[i++], normal));
+      CounterDefinition counter = counters.get(row.counter());
+      double far = Math.abs(normal.distance(value, counter.matters(), counter.resolution()));
+      told.computeIfAbsent(row.counter(), key -> new ArrayList<>())
+          .add(
+              new Told(
+                  row.id(),
+                  row.labels(),
+                  value,
+                  Double.isNaN(value) ? "nothing then" : "",
+                  normal,
+                  null,
+                  far >= Departing.FAR ? far : 0));
     }
     return told;
   }

@@ -205,6 +205,46 @@ class ReplayTest {
   }
 
   @Test
+  void a_limit_that_was_taken_away_and_shipped_again_stands_once() {
+    RuleRow before =
+        store.rules().all().stream()
+            .filter(row -> row.condition().equals(Condition.OUTSIDE.name()) && !row.shipped())
+            .findFirst()
+            .orElseThrow();
+    store.rules().remove(before.id());
+    Instant removed = Instant.ofEpochMilli(EDITED);
+    store
+        .changes()
+        .add(
+            new ChangeRow(
+                0,
+                removed,
+                "local",
+                "limit",
+                "" + before.id(),
+                JsonMapper.builder().build().writeValueAsString(Rules.view(before)),
+                null));
+    int again = store.rules().add(at(rule(Condition.OUTSIDE, 8.0, null), removed));
+    List<RulesThrough.Since> all =
+        RulesThrough.of(store, Instant.ofEpochMilli(FROM), Instant.ofEpochMilli(END));
+    assertThat(all).extracting(RulesThrough.Since::at).contains(removed);
+    assertThat(outside(all.get(0))).containsExactly(before.id());
+    assertThat(outside(all.get(all.size() - 1))).containsExactly(again);
+  }
+
+  private static List<Integer> outside(RulesThrough.Since since) {
+    return since.rules().stream()
+        .filter(rule -> rule.condition() == Condition.OUTSIDE)
+        .map(Rule::id)
+        .toList();
+  }
+
+  /** As it is since then. */
+  private static RuleRow at(RuleRow row, Instant changed) {
+    return Rules.row(Rules.view(row), changed);
+  }
+
+  @Test
   void what_rang_is_told_by_limit_and_at_night_apart() {
     live(new SplittableRandom(4));
     Instant from = Instant.ofEpochMilli(FROM);

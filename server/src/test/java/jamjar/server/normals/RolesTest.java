@@ -18,15 +18,21 @@ class RolesTest {
   void the_time_in_another_role_is_left_out() {
     List<FactRow> facts =
         List.of(
-            role("reader", 9_000, 0),
-            role("writer", 5_000, 9_000),
-            role("reader", 1_000, 5_000),
-            new FactRow(1, "version", "15.4", Instant.ofEpochMilli(2_000), null));
+            role("reader", 1_000, 5_000), role("writer", 5_000, 9_000), role("reader", 9_000, 0));
     assertThat(Roles.others(facts, 0, 20_000))
         .containsExactly(new LeftOut(5_000, 9_000, "role: writer"));
     assertThat(Roles.others(facts, 6_000, 8_000))
         .containsExactly(new LeftOut(6_000, 8_000, "role: writer"));
     assertThat(Roles.others(facts, 9_000, 20_000)).isEmpty();
+  }
+
+  @Test
+  void the_first_one_is_no_change() {
+    List<FactRow> facts = List.of(role("reader", 1_000, 5_000), role("writer", 5_000, 0));
+    assertThat(Roles.changedSince(facts, Instant.ofEpochMilli(4_999))).isTrue();
+    assertThat(Roles.changedSince(facts, Instant.ofEpochMilli(5_000))).isFalse();
+    assertThat(Roles.changedSince(facts.subList(0, 1), Instant.EPOCH)).isFalse();
+    assertThat(Roles.changedSince(List.of(), Instant.EPOCH)).isFalse();
   }
 
   @Test

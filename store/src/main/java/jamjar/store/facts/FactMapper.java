@@ -20,6 +20,10 @@ public interface FactMapper {
   @Select(SELECT + "where instance = #{instance} order by name, from_at desc")
   List<FactRow> all(int instance);
 
+  /** All that ever held of one name, in order. */
+  @Select(SELECT + "where instance = #{instance} and name = #{name} order by from_at")
+  List<FactRow> of(@Param("instance") int instance, @Param("name") String name);
+
   @Insert(
       """
       insert into instance_fact (instance, name, value, from_at)

@@ -26,6 +26,11 @@ public final class FactStore {
     return mapper.all(instance);
   }
 
+  /** All that ever held of one name, in order. */
+  public List<FactRow> of(int instance, String name) {
+    return mapper.of(instance, name);
+  }
+
   /**
    * Writes a change, within somebody's transaction.
    *

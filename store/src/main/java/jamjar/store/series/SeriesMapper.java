@@ -21,6 +21,14 @@ public interface SeriesMapper {
       """)
   List<SeriesRow> alive(int instance);
 
+  /** Those of one counter, of all instances, that are not gone for good. */
+  @Select(
+      """
+      select id, instance, counter, labels from series
+      where counter = #{counter} and retired_at is null order by id
+      """)
+  List<SeriesRow> ofCounter(String counter);
+
   /**
    * Those that are there, and of the others the latest: what a person may want to look at still.
    */
