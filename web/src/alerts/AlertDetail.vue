@@ -7,10 +7,12 @@ import type { Alert } from '@/api/types'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
 import { onLive } from '@/live/useLive'
-import { many, momentInWords, number, plain, span } from '@/text/format'
+import { many, momentInWords, number, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import { standing } from '@/window/useWindow'
-import { acknowledgedOf, isOfInstance, kindOf, sentenceOf, SIGN, titleOf, valueOf } from './alert'
+import { isOfInstance, isOnAxis, numberOf } from '@/limits/limits'
+import { acknowledgedOf, kindOf, sentenceOf, SIGN, titleOf, valueOf } from './alert'
+import AcknowledgeForm from './AcknowledgeForm.vue'
 import SwitchOff from './SwitchOff.vue'
 import { useUnsaved } from '@/unsaved/useUnsaved'
 import { useLink } from '@/window/useLink'
@@ -27,7 +29,7 @@ const writing = ref<'acknowledge' | 'comment'>()
 const refused = ref('')
 const { isKept } = useUnsaved(
   () => note.value,
-  'the note',
+  'the comment',
   (to) => to.path !== '/alerts' || `${to.query.id}` !== `${props.id}`,
 )
 const now = useClock()
@@ -57,7 +59,7 @@ onLive({ changed: (what) => what === 'alerts' && void load() })
 const alert = computed(() => told.value?.alert)
 const lines = computed<Line[]>(() => {
   const a = alert.value
-  if (!a || a.condition === 'outside' || isOfInstance(a)) return []
+  if (!a || !isOnAxis(a)) return []
   const passed = (kind: Line['kind']) => {
     const number = a.transitions.filter((t) => t.to === kind).at(-1)?.number
     return number === undefined || number === null ? [] : [{ kind, value: number }]
@@ -65,10 +67,13 @@ const lines = computed<Line[]>(() => {
   return [...passed('warning'), ...passed('critical')]
 })
 
+async function acknowledged() {
+  writing.value = undefined
+  await load()
+}
 async function say() {
   try {
-    const act = writing.value === 'comment' ? api.comment : api.acknowledge
-    await act(props.id, note.value)
+    await api.comment(props.id, note.value)
     note.value = ''
     isKept()
     writing.value = undefined
@@ -95,12 +100,15 @@ const moved = computed(() =>
     ? link('/moved', standing(told.value.alert.since - ABOUT, told.value.alert.since + ABOUT))
     : '',
 )
+/** What was judged: of what is outside its normal the value itself. */
 const inUnit = (a: Alert, value: number | null) =>
   value === null
     ? '—'
     : isOfInstance(a)
-      ? `${value} intervals without a reading`
-      : number(value, a.unit)
+      ? `${numberOf(a.condition, value, '')} without a reading`
+      : isOnAxis(a) || a.condition === 'outside'
+        ? number(value, a.unit)
+        : numberOf(a.condition, Math.round(value), a.unit)
 const colourOf = (state: string) =>
   state === 'critical' || state === 'warning' ? state : state === 'not measured' ? 'silent' : ''
 const signOf = (state: string) =>
@@ -116,7 +124,7 @@ const signOf = (state: string) =>
     <p class="soft">
       {{ alert.state
       }}<template v-if="alert.flapping"> · rose more than three times in an hour</template
-      ><template v-if="alert.muted"> · muted by maintenance</template
+      ><template v-if="alert.quiet"> · held back: {{ alert.quiet }}</template
       ><template v-if="alert.worst !== null"> · worst {{ inUnit(alert, alert.worst) }}</template> ·
       {{ acknowledgedOf(alert, now) }}
     </p>
@@ -147,25 +155,31 @@ const signOf = (state: string) =>
         <span class="soft">{{ momentInWords(n.at, now) }} {{ n.who }}</span> {{ n.note }}
       </li>
     </ul>
-    <form v-if="writing" class="say" @submit.prevent="say">
+    <AcknowledgeForm
+      v-if="writing === 'acknowledge'"
+      :alert="alert"
+      :now="now"
+      @done="acknowledged"
+      @cancel="writing = undefined"
+    />
+    <form v-else-if="writing" class="say" @submit.prevent="say">
       <ElInput
         v-model="note"
         type="textarea"
         :rows="2"
         autofocus
-        :placeholder="
-          writing === 'comment' ? 'a comment' : 'a note: what you think it is, what you will do'
-        "
-        :aria-label="writing === 'comment' ? 'Comment' : 'Note'"
+        placeholder="a comment"
+        aria-label="Comment"
       />
-      <ElButton type="primary" native-type="submit">{{
-        writing === 'comment' ? 'Add the comment' : 'Acknowledge with this note'
-      }}</ElButton>
+      <ElButton type="primary" native-type="submit">Add the comment</ElButton>
       <ElButton @click="writing = undefined">Cancel</ElButton>
     </form>
     <div v-else class="buttons">
-      <ElButton v-if="!alert.acknowledged" type="primary" @click="writing = 'acknowledge'"
-        >Acknowledge</ElButton
+      <ElButton
+        v-if="alert.ended === null || !alert.acknowledged"
+        :type="alert.known ? 'default' : 'primary'"
+        @click="writing = 'acknowledge'"
+        >{{ alert.known ? 'Known until …' : 'Acknowledge' }}</ElButton
       >
       <ElButton @click="writing = 'comment'">Comment</ElButton>
       <RouterLink class="link" :to="moment">the charts of that time</RouterLink>
@@ -188,11 +202,7 @@ const signOf = (state: string) =>
             {{ inUnit(alert, t.value)
             }}<template v-if="t.number !== null && !isOfInstance(alert)">
               · {{ t.to === 'settling' || t.to === 'calm' ? 'clear' : 'limit' }}
-              {{
-                alert.condition === 'outside'
-                  ? `${t.number} × its usual spread`
-                  : plain(t.number, alert.unit)
-              }}</template
+              {{ numberOf(alert.condition, t.number, alert.unit) }}</template
             ><template v-if="t.distance !== null && alert.condition === 'outside'">
               · {{ t.distance.toFixed(1) }} × its usual spread</template
             >

@@ -26,13 +26,13 @@ const facts = computed(() =>
   <button
     type="button"
     class="plain alert"
-    :class="{ picked, passing: isPassing(alert) }"
+    :class="{ picked, passing: isPassing(alert), known: alert.known }"
     :aria-current="picked"
   >
     <span class="sign" :class="kindOf(alert)">{{ SIGN[kindOf(alert)] }}</span>
     <span class="body">
       <span
-        ><strong>{{ alert.instanceName }}</strong> {{ titleOf(alert) }}</span
+        ><strong>{{ alert.subject }}</strong> {{ titleOf(alert) }}</span
       >
       <span class="soft"
         ><strong v-if="valueOf(alert)" :class="kindOf(alert)">{{ valueOf(alert) }}</strong>
@@ -41,7 +41,7 @@ const facts = computed(() =>
       <span class="soft">
         {{ alert.state
         }}<template v-if="alert.flapping"> · rose more than three times in an hour</template
-        ><template v-if="alert.muted"> · muted by maintenance</template> ·
+        ><template v-if="alert.quiet"> · held back: {{ alert.quiet }}</template> ·
         {{ acknowledgedOf(alert, now) }}
       </span>
     </span>
@@ -60,6 +60,9 @@ const facts = computed(() =>
 .alert.passing {
   background: none;
   border-style: dashed;
+}
+.known .body > :first-child {
+  text-decoration: line-through;
 }
 .alert.picked {
   border-color: var(--plum);

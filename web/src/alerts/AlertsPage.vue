@@ -11,7 +11,7 @@ import { onLive } from '@/live/useLive'
 import { useInAddress } from '@/window/useInAddress'
 import { useWindow } from '@/window/useWindow'
 import { grouped } from '@/text/grouped'
-import { titleOf, worstFirst } from './alert'
+import { bundleInWords, titleOf, worstFirst } from './alert'
 import AlertDetail from './AlertDetail.vue'
 import AlertLine from './AlertLine.vue'
 import { useAlerts } from './useAlerts'
@@ -24,7 +24,8 @@ const ORDERS = [
   { key: 'instance', words: 'instance' },
   { key: 'limit', words: 'limit' },
 ]
-type AlertGroup = { name: string; alerts: Alert[] }
+/** `key` tells it from others; its name may tell for how long it is. */
+type AlertGroup = { key: string; name: string; alerts: Alert[] }
 /** So many of one instance stand in sight; the rest unfolds. */
 const IN_SIGHT = 3
 
@@ -57,28 +58,34 @@ onLive({ changed: (what) => what === 'alerts' && void again(), missed: () => voi
 const listed = computed<AlertGroup[]>(() => {
   const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
   const matching = (state.value === 'open' ? open.value : (all.value ?? [])).filter((a) => {
-    const text = [a.instanceName, titleOf(a), a.severity, a.state, a.condition]
+    const text = [a.subject, a.instanceName, titleOf(a), a.severity, a.state, a.condition]
       .join(' ')
       .toLowerCase()
     return words.every((word) => text.includes(word))
   })
   if (by.value === 'time') {
-    return [{ name: '', alerts: [...matching].sort((a, b) => b.since - a.since) }]
+    return [{ key: '', name: '', alerts: [...matching].sort((a, b) => b.since - a.since) }]
   }
-  const groups = grouped([...matching].sort(worstFirst), (a) =>
-    by.value === 'limit' ? titleOf(a) : a.instanceName,
-  ).map(([name, alerts]) => ({ name, alerts }))
-  if (by.value !== 'worst') groups.sort((a, b) => a.name.localeCompare(b.name))
-  return groups
+  const sorted = [...matching].sort(worstFirst)
+  if (by.value === 'worst') {
+    return grouped(sorted, (a) => `${a.bundle}`).map(([key, alerts]) => ({
+      key,
+      name: bundleInWords(alerts, window.now.value),
+      alerts,
+    }))
+  }
+  return grouped(sorted, (a) => (by.value === 'limit' ? titleOf(a) : a.subject))
+    .map(([name, alerts]) => ({ key: name, name, alerts }))
+    .sort((a, b) => a.name.localeCompare(b.name))
 })
 const shown = (group: AlertGroup) =>
-  !group.name || unfolded.value.has(group.name) || group.alerts.some(isFoldedAway(group))
+  !group.name || unfolded.value.has(group.key) || group.alerts.some(isFoldedAway(group))
     ? group.alerts
     : group.alerts.slice(0, IN_SIGHT)
 /** What is picked is never folded away. */
 const isFoldedAway = (group: AlertGroup) => (a: Alert) =>
   a.id === picked.value && group.alerts.indexOf(a) >= IN_SIGHT
-const unfold = (name: string) => (unfolded.value = new Set(unfolded.value).add(name))
+const unfold = (key: string) => (unfolded.value = new Set(unfolded.value).add(key))
 const flat = computed(() => listed.value.flatMap(shown))
 
 /** What stands one below the other: heads, alerts, and what unfolds the rest. */
@@ -88,9 +95,9 @@ const entries = computed<Entry[]>(() =>
     const visible = shown(group)
     const head = group.name && (group.alerts.length > 1 || by.value !== 'worst')
     return [
-      ...(head ? [{ key: `head ${group.name}`, head: group }] : []),
+      ...(head ? [{ key: `head ${group.key}`, head: group }] : []),
       ...visible.map((alert) => ({ key: `${alert.id}`, alert })),
-      ...(visible.length < group.alerts.length ? [{ key: `more ${group.name}`, more: group }] : []),
+      ...(visible.length < group.alerts.length ? [{ key: `more ${group.key}`, more: group }] : []),
     ]
   }),
 )
@@ -198,8 +205,9 @@ watch(
             :picked="alert.id === picked"
             @click="go({ id: `${alert.id}` })"
           />
-          <button v-else-if="more" type="button" class="link" @click="unfold(more.name)">
-            {{ more.alerts.length - IN_SIGHT }} more of {{ more.name }}
+          <button v-else-if="more" type="button" class="link" @click="unfold(more.key)">
+            {{ more.alerts.length - IN_SIGHT }} more
+            {{ by === 'worst' ? 'of these' : `of ${more.name}` }}
           </button>
         </div>
         <div v-if="below" :style="{ height: `${below}px` }"></div>

@@ -32,6 +32,7 @@ async function off() {
     criticalHold: null,
     clear: { number: null, seconds: null },
     criticalClear: null,
+    against: null,
     on: false,
     offReason: reason.value,
     offUntil: Date.parse(until.value),

@@ -5,6 +5,8 @@ import { kindOf, limitOf, sentenceOf, titleOf, valueOf, whenOf, worstFirst } fro
 
 const alert = (of: Partial<Alert>) =>
   ({
+    instanceName: 'one',
+    subject: 'one',
     title: 'Vacuum age',
     labels: {},
     unit: '',
@@ -27,11 +29,17 @@ describe('an alert in words', () => {
     expect(titleOf(alert({ condition: 'outside' }))).toBe('Vacuum age, outside normal')
     expect(titleOf(alert({ condition: 'silent' }))).toBe('silent')
     expect(titleOf(alert({ condition: 'unreachable' }))).toBe('unreachable')
+    expect(titleOf(alert({ condition: 'overdue' }))).toBe('Vacuum age, did not happen')
+    const gates = alert({ subject: 'gates', standing: '3 of 4 answer, missing gate-4', value: 1 })
+    expect(titleOf(gates)).toBe('3 of 4 answer, missing gate-4')
+    expect([valueOf(gates), limitOf(gates)]).toEqual(['', ''])
   })
 
   it('has a value with its unit, or none', () => {
     expect(valueOf(alert({ value: 77.9, unit: 's' }))).toBe('77.9 s')
     expect(valueOf(alert({ value: null }))).toBe('')
+    expect(valueOf(alert({ condition: 'overdue', value: 34 }))).toBe('34 min late')
+    expect(valueOf(alert({ condition: 'reaches', value: 28.7 }))).toBe('in 29 days')
     expect(valueOf(alert({ condition: 'silent', value: 2 }))).toBe('')
     expect(valueOf(alert({ condition: 'unreachable', value: 2 }))).toBe('')
   })
@@ -43,6 +51,7 @@ describe('a list of alerts', () => {
   const at = (instanceName: string, hours: number, of: Partial<Alert> = {}) =>
     alert({
       instanceName,
+      subject: instanceName,
       since: since(hours),
       ended: null,
       state: of.severity ?? 'warning',

@@ -1,6 +1,7 @@
 import type { Alert } from '@/api/types'
+import { COUNTS, isOfInstance, numberOf } from '@/limits/limits'
 import { labelsOf } from '@/series/labels'
-import { clock, day, many, momentInWords, number, plain, range, since, span } from '@/text/format'
+import { clock, day, momentInWords, number, range, since, span } from '@/text/format'
 
 /** An alert in words. */
 
@@ -13,32 +14,48 @@ export const kindOf = (alert: Alert) =>
 
 export const SIGN: Record<string, string> = { critical: '◆', warning: '◣', silent: '◌' }
 
-/** What is passing comes last, however bad it was; then the worst; then what is open for longer. */
+/** What is known comes last, then what is passing, however bad it was; then the worst; then what is open for longer. */
 export const worstFirst = (a: Alert, b: Alert) =>
+  Number(a.known) - Number(b.known) ||
   Number(isPassing(a)) - Number(isPassing(b)) ||
   (RANK[kindOf(b)] ?? 0) - (RANK[kindOf(a)] ?? 0) ||
   a.since - b.since
 
 export const isPassing = (alert: Alert) => alert.state === 'settling' || alert.ended !== null
 
-/** Whether it is about the whole instance: that it is not read, not how one of its counters is. */
-export const isOfInstance = (of: { condition: string }) =>
-  of.condition === 'silent' || of.condition === 'unreachable'
+/** Whether it is about a group or a site whose heads are counted. */
+export const isOfHeads = (alert: Alert) => alert.subject !== alert.instanceName
+
+/** What is wrong where the number itself does not say it. */
+const SAYS: Record<string, string> = {
+  outside: 'outside normal',
+  overdue: 'did not happen',
+  reaches: 'will reach its limit',
+}
 
 /** What an alert is about, in a few words. */
 export function titleOf(alert: Alert): string {
+  if (isOfHeads(alert)) return alert.standing || alert.title.toLowerCase()
   if (isOfInstance(alert)) return alert.condition
   const labels = labelsOf(alert)
   const title = labels ? `${alert.title} · ${labels}` : alert.title
-  return alert.condition === 'outside' ? `${title}, outside normal` : title
+  const what = SAYS[alert.condition]
+  return what ? `${title}, ${what}` : title
 }
 
 export const valueOf = (alert: Alert) =>
-  isOfInstance(alert) || alert.value === null ? '' : number(alert.value, alert.unit)
+  isOfInstance(alert) || isOfHeads(alert) || alert.value === null
+    ? ''
+    : alert.condition === 'overdue'
+      ? `${Math.round(alert.value)} min late`
+      : alert.condition === 'reaches'
+        ? `in ${Math.round(alert.value)} days`
+        : number(alert.value, alert.unit)
 
 /** Whether it is read at all has no normal. */
 export function normalOf(a: Alert): string {
-  if (isOfInstance(a)) return ''
+  if (isOfInstance(a) || isOfHeads(a) || (a.condition !== 'outside' && COUNTS[a.condition]))
+    return ''
   return a.normalLow === null || a.normalHigh === null
     ? 'no normal yet'
     : `normal ${range(a.normalLow, a.normalHigh, a.unit)}`
@@ -46,11 +63,9 @@ export function normalOf(a: Alert): string {
 
 /** The number it passed; while it settles, the one beyond which it is calm again. */
 export function limitOf(a: Alert): string {
-  if (a.number === null) return ''
+  if (a.number === null || isOfHeads(a)) return ''
   const what = a.state === 'settling' ? 'clear' : 'limit'
-  if (a.condition === 'outside') return `${what} ${a.number} × its usual spread`
-  if (isOfInstance(a)) return `${what} ${many(a.number, 'interval')}`
-  return `${what} ${a.condition === 'below' ? 'below ' : ''}${plain(a.number, a.unit)}`
+  return `${what} ${a.condition === 'below' ? 'below ' : ''}${numberOf(a.condition, a.number, a.unit)}`
 }
 
 /** When it was, or since when it is: with the day where that is not today. */
@@ -61,11 +76,21 @@ export function whenOf(a: Alert, now: number): string {
   return `${from} – ${to} (${span(a.ended - a.since)})`
 }
 
+/** What stands above alerts that belong together: since when, and of whom. */
+export function bundleInWords(alerts: Alert[], now: number): string {
+  const names = [...new Set(alerts.map((a) => a.subject))]
+  const first = Math.min(...alerts.map((a) => a.since))
+  const more = names.length > 2 ? ` and ${names.length - 2} more` : ''
+  return `together, ${since(first, now)}: ${names.slice(0, 2).join(', ')}${more}`
+}
+
 /** One sentence, fit to be read out on the telephone. */
 export function sentenceOf(a: Alert, now: number): string {
   const what = isOfInstance(a)
     ? `${a.instanceName} is ${a.condition}`
-    : `${titleOf(a)} of ${a.instanceName} is ${valueOf(a) || 'not measured'}`
+    : isOfHeads(a)
+      ? `${a.subject}: ${titleOf(a)}`
+      : `${titleOf(a)} of ${a.instanceName} is ${valueOf(a) || 'not measured'}`
   const facts = [normalOf(a), limitOf(a)].filter(Boolean).join(', ')
   const state = a.state === 'settling' ? ', settling' : ''
   return `${what}${facts ? ` (${facts})` : ''}${state}, ${whenOf(a, now)}.`
@@ -73,6 +98,9 @@ export function sentenceOf(a: Alert, now: number): string {
 
 export function acknowledgedOf(a: Alert, now: number): string {
   if (!a.acknowledged) return 'not acknowledged'
-  const note = a.acknowledged.note ? `: ${a.acknowledged.note}` : ''
-  return `acknowledged ${momentInWords(a.acknowledged.at, now)}${note}`
+  const { at, note, until, evenIfWorse } = a.acknowledged
+  const said = note ? `: ${note}` : ''
+  if (!a.known) return `acknowledged ${momentInWords(at, now)}${said}`
+  const worse = evenIfWorse ? '' : ' or until it gets worse'
+  return `known until ${momentInWords(until, now)}${worse}${said}`
 }

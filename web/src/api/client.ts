@@ -1,4 +1,5 @@
 import type {
+  AcknowledgeBody,
   Alert,
   Arrangement,
   BeanAttribute,
@@ -281,8 +282,8 @@ export const api = {
     ask<Alert[]>(`/api/alerts?state=all&from=${from}&to=${to}`, signal),
   alert: (id: number, signal?: AbortSignal) => ask<Alert>(`/api/alerts/${id}`, signal),
   rang: (id: number, signal?: AbortSignal) => ask<Rang>(`/api/alerts/${id}/rang`, signal),
-  acknowledge: (id: number, note: string) =>
-    call<Alert>('POST', `/api/alerts/${id}/acknowledge`, { note }),
+  acknowledge: (id: number, body: AcknowledgeBody) =>
+    call<Alert>('POST', `/api/alerts/${id}/acknowledge`, body),
   comment: (id: number, note: string) =>
     call<Alert>('POST', `/api/alerts/${id}/comments`, { note }),
   markers: (from: number, to: number, signal?: AbortSignal) =>

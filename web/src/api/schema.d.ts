@@ -1288,6 +1288,8 @@ export interface components {
       clear: components['schemas']['Clear']
       /** Format: double */
       criticalClear: number | null
+      /** Format: double */
+      against: number | null
       on: boolean | null
       offReason: string
       /** Format: int64 */
@@ -1315,6 +1317,8 @@ export interface components {
       clear: components['schemas']['Clear']
       /** Format: double */
       criticalClear: number | null
+      /** Format: double */
+      against: number | null
       on: boolean | null
       offReason: string
       /** Format: int64 */
@@ -1429,6 +1433,7 @@ export interface components {
       site: string
       /** Format: int32 */
       expected: number
+      command: string
     }
     CredentialBody: {
       user: string
@@ -1654,6 +1659,15 @@ export interface components {
     AlertNoteBody: {
       note: string
     }
+    AlertAcknowledged: {
+      /** Format: int64 */
+      at: number
+      who: string
+      note: string
+      /** Format: int64 */
+      until: number
+      evenIfWorse: boolean
+    }
     AlertNote: {
       /** Format: int64 */
       at: number
@@ -1683,11 +1697,15 @@ export interface components {
     AlertView: {
       /** Format: int64 */
       id: number
+      /** Format: int64 */
+      bundle: number
       /** Format: int32 */
       limit: number
       /** Format: int32 */
       instance: number
       instanceName: string
+      subject: string
+      standing: string
       /** Format: int32 */
       series: number
       counter: string
@@ -1715,10 +1733,17 @@ export interface components {
       /** Format: double */
       worst: number | null
       flapping: boolean
-      muted: boolean
-      acknowledged: components['schemas']['AlertNote']
+      quiet: string
+      known: boolean
+      acknowledged: components['schemas']['AlertAcknowledged']
       transitions: components['schemas']['AlertTransition'][]
       notes: components['schemas']['AlertNote'][]
+    }
+    AlertAcknowledgeBody: {
+      note: string
+      /** Format: int64 */
+      until: number | null
+      evenIfWorse: boolean | null
     }
     LimitInForce: {
       /** Format: int32 */
@@ -1740,6 +1765,8 @@ export interface components {
       clearSeconds: number
       /** Format: int32 */
       every: number
+      /** Format: double */
+      against: number | null
     }
     Together: {
       columns: components['schemas']['TogetherColumn'][]
@@ -3820,7 +3847,7 @@ export interface operations {
     }
     requestBody: {
       content: {
-        'application/json': components['schemas']['AlertNoteBody']
+        'application/json': components['schemas']['AlertAcknowledgeBody']
       }
     }
     responses: {

@@ -52,6 +52,7 @@ export type Limit = Maybe<Schemas['LimitView'], 'hold' | 'criticalHold'>
 export type LimitBody = Maybe<Schemas['LimitBody'], 'hold' | 'criticalHold'>
 export type Hold = Schemas['Hold']
 export type Alert = Maybe<Schemas['AlertView'], 'acknowledged'>
+export type AcknowledgeBody = Schemas['AlertAcknowledgeBody']
 export type Rang = Schemas['AlertRang']
 export type Marker = Maybe<Schemas['MarkerView'], 'outcome'>
 export type OutcomeOf = Schemas['OutcomeOf']

@@ -7,9 +7,12 @@ import { useGroups } from '@/groups/useGroups'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
 
-/** How many of each group there should be at each site: what "5 of 6" on the shelf counts against. */
+/**
+ * How many of each group there should be at each site: what "5 of 6" on the shelf counts against. Where it
+ * is said what its JVMs on Jam Jar's machine run, or how that begins, those that nobody watches count too.
+ */
 const { instances } = useInstances()
-const { reload, expected, all } = useGroups()
+const { reload, expected, commandOf, all } = useGroups()
 const failure = ref('')
 const fresh = reactive({ name: '', site: '', expected: 1 })
 
@@ -28,16 +31,23 @@ const rows = computed(() => {
   )
 })
 
-async function put(name: string, site: string, count: number | undefined) {
+async function put(
+  name: string,
+  site: string,
+  count: number | undefined,
+  command = commandOf(name, site),
+) {
   if (!name || count === undefined) return
   try {
-    await api.expect({ name, site, expected: count })
+    await api.expect({ name, site, expected: count, command })
     await reload()
     failure.value = ''
   } catch (e) {
     failure.value = inWords(e)
   }
 }
+const run = (row: { name: string; site: string; there: number }, command: string) =>
+  put(row.name, row.site, expected(row.name, row.site) ?? row.there, command)
 async function add() {
   await put(fresh.name.trim(), fresh.site.trim(), fresh.expected)
   fresh.name = ''
@@ -54,6 +64,7 @@ async function add() {
         <th>Site</th>
         <th>Under watch</th>
         <th>There should be</th>
+        <th>Its JVMs here run</th>
       </tr>
     </thead>
     <tbody>
@@ -74,6 +85,15 @@ async function add() {
             not said: as many as there are</span
           >
         </td>
+        <td>
+          <input
+            class="command"
+            :value="commandOf(row.name, row.site)"
+            placeholder="not looked for"
+            :aria-label="`What the JVMs of ${row.name} at ${row.site} run`"
+            @change="run(row, ($event.target as HTMLInputElement).value)"
+          />
+        </td>
       </tr>
     </tbody>
   </table>
@@ -86,6 +106,14 @@ async function add() {
 </template>
 
 <style scoped>
+.command {
+  height: 24px;
+  padding: 0 8px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--card);
+  color: var(--ink);
+}
 .fresh {
   display: flex;
   align-items: flex-end;

@@ -2,7 +2,6 @@
 import { useMediaQuery } from '@vueuse/core'
 import { computed } from 'vue'
 import {
-  isOfInstance,
   isPassing,
   kindOf,
   limitOf,
@@ -13,6 +12,7 @@ import {
   whenOf,
 } from '@/alerts/alert'
 import { useAlerts } from '@/alerts/useAlerts'
+import { isOfInstance } from '@/limits/limits'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
 import { useLive } from '@/live/useLive'
@@ -55,7 +55,7 @@ const worstWords = computed(() => {
   const why = isOfInstance(a) && reason ? `(${reason})` : ''
   const what = [titleOf(a).toLowerCase(), valueOf(a), why].filter(Boolean).join(' ')
   const facts = [normalOf(a), limitOf(a), whenOf(a, now.value)].filter(Boolean).join(', ')
-  return `${a.instanceName}: ${what}, ${facts}`
+  return `${a.subject}: ${what}, ${facts}`
 })
 const lost = computed(() => loaded.value && heardAt.value > 0 && !connected.value)
 /** Spoken when it changes, not each second. */
@@ -107,6 +107,14 @@ const lastAt = computed(() => Math.max(0, ...instances.value.map((i) => i.state.
           :title="many(counts.warning, 'warning')"
           >{{ SIGN.warning }} {{ counts.warning }}</RouterLink
         >
+        <RouterLink
+          v-if="counts.known"
+          class="count known"
+          :to="link('/alerts')"
+          :aria-label="`${counts.known} known`"
+          :title="`${counts.known} known: acknowledged, and not worse since`"
+          >{{ counts.known }}</RouterLink
+        >
         <span v-if="silent" class="silent" :title="unreadInWords(instances)">◌ {{ silent }}</span>
       </template>
     </p>
@@ -156,6 +164,10 @@ const lastAt = computed(() => Math.max(0, ...instances.value.map((i) => i.state.
   .brand {
     margin-right: auto;
   }
+}
+.known {
+  color: var(--ink-soft);
+  text-decoration: line-through;
 }
 .count {
   font-weight: 600;

@@ -37,7 +37,7 @@ const usePast = createGlobalState(() => {
 const GAP = 0.005
 
 const inWords = (alert: Alert, now: number) =>
-  `${kindOf(alert)}: ${alert.instanceName} ${titleOf(alert)}, ${day(alert.since)} ${clockOf(alert.since)}, ${span((alert.ended ?? now) - alert.since)}`
+  `${kindOf(alert)}: ${alert.subject} ${titleOf(alert)}, ${day(alert.since)} ${clockOf(alert.since)}, ${span((alert.ended ?? now) - alert.since)}`
 
 /** The alerts of the rail's weeks as bars: of the picked instances, else of all. */
 export function useRailAlerts(clock: Ref<number>) {
@@ -48,12 +48,14 @@ export function useRailAlerts(clock: Ref<number>) {
   const { picked } = usePicked()
   const { open } = useAlerts()
   const { link } = useLink()
-  const muted = computed(() => new Set(open.value.filter((a) => a.muted).map((a) => a.id)))
+  const back = computed(
+    () => new Set(open.value.filter((a) => a.quiet || a.known).map((a) => a.id)),
+  )
   const bars = computed(() =>
     merged(
       past.value
         .filter((a) => picked.value.length === 0 || picked.value.includes(a.instance))
-        .filter((a) => !muted.value.has(a.id))
+        .filter((a) => !a.quiet && !back.value.has(a.id))
         .map((of) => ({ kind: kindOf(of), from: of.since, to: of.ended ?? now.value, of })),
       now.value,
       GAP,

@@ -14,5 +14,7 @@ export function useGroups() {
   const expected = (name: string, site: string) =>
     groups.value.find((g) => g.name === name && g.site === site)?.expected
 
-  return { reload, expected, all: groups }
+  const commandOf = (name: string, site: string) =>
+    groups.value.find((g) => g.name === name && g.site === site)?.command ?? ''
+  return { reload, expected, commandOf, all: groups }
 }

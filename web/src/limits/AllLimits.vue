@@ -4,16 +4,15 @@ import { computed } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { Limit } from '@/api/types'
-import { isOfInstance } from '@/alerts/alert'
 import { KINDS } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
 import type { Column } from '@/list/columns'
 import DataTable from '@/list/DataTable.vue'
 import { onLive } from '@/live/useLive'
-import { plain, span } from '@/text/format'
+import { span } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { useLink } from '@/window/useLink'
-import { CONDITIONS } from './limits'
+import { isOfInstance, numberOf, watchesFor } from './limits'
 import { labelsInWords, noiseInWords, noiseBy, wordsOf } from './noise'
 
 /** Every limit that is set, with what it told in the last four weeks: the noisiest first. */
@@ -53,6 +52,8 @@ const titleOf = (limit: Limit) =>
     ? 'The whole instance'
     : [counterOf(limit)?.title ?? limit.counter, ...labelsInWords(limit.labels)].join(' · ')
 
+const watchedFor = (limit: Limit) => watchesFor(limit, counterOf(limit)?.unit ?? '')
+
 const noiseOf = computed(() => noiseBy(told.value?.noise.rang ?? [], (one) => `${one.rule}`))
 const all = computed(() =>
   (told.value?.limits ?? [])
@@ -70,21 +71,15 @@ const rows = computed(() => {
 type Row = (typeof rows.value)[number]
 const COLUMNS: Column<Row>[] = [
   { key: 'counter', title: 'Counter', by: (row) => row.title },
-  { key: 'watches', title: 'Watches for', by: (row) => CONDITIONS[row.limit.condition] },
+  { key: 'watches', title: 'Watches for', by: (row) => watchedFor(row.limit) },
   { key: 'warning', title: '◣ Warning' },
   { key: 'critical', title: '◆ Critical' },
   { key: 'scope', title: 'Set for', by: (row) => row.scope },
   { key: 'noise', title: 'Alerts in four weeks', n: true, by: (row) => row.noise.alerts },
   { key: 'long', title: 'In alert', n: true, by: (row) => row.noise.inAlert },
 ]
-const numberOf = (limit: Limit, n: number | null) =>
-  n === null
-    ? '—'
-    : limit.condition === 'outside'
-      ? `${n} ×`
-      : isOfInstance(limit)
-        ? `${n} ${n === 1 ? 'interval' : 'intervals'}`
-        : plain(n, counterOf(limit)?.unit ?? '')
+const inWords = (limit: Limit, n: number | null) =>
+  n === null ? '—' : numberOf(limit.condition, n, counterOf(limit)?.unit ?? '')
 </script>
 
 <template>
@@ -115,9 +110,9 @@ const numberOf = (limit: Limit, n: number | null) =>
           · off: {{ row.limit.offReason }}</span
         ></template
       >
-      <template #watches="{ row }">{{ CONDITIONS[row.limit.condition] }}</template>
-      <template #warning="{ row }">{{ numberOf(row.limit, row.limit.warning) }}</template>
-      <template #critical="{ row }">{{ numberOf(row.limit, row.limit.critical) }}</template>
+      <template #watches="{ row }">{{ watchedFor(row.limit) }}</template>
+      <template #warning="{ row }">{{ inWords(row.limit, row.limit.warning) }}</template>
+      <template #critical="{ row }">{{ inWords(row.limit, row.limit.critical) }}</template>
       <template #scope="{ row }">
         <RouterLink
           v-if="row.limit.scope.level === 'instance'"

@@ -5,9 +5,16 @@ import { computed, ref, toRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Instance, LimitBody, Series } from '@/api/types'
 import type { Line } from '@/chart/LimitLines.vue'
-import { plain } from '@/text/format'
 import { KINDS } from '@/instances/kinds'
-import { CONDITIONS, ORIGIN } from './limits'
+import {
+  CONDITIONS,
+  COUNTS,
+  isOnAxis,
+  minuteOfTime,
+  numberOf,
+  ORIGIN,
+  timeOfMinute,
+} from './limits'
 import { useLimitDraft } from './useLimitDraft'
 import { useUnsaved } from '@/unsaved/useUnsaved'
 import { usePicked } from '@/window/usePicked'
@@ -28,15 +35,32 @@ const emit = defineEmits<{
 
 const { draft, whole, inForce, mine, failure, fault, saving, undo, save, remove, undoIt } =
   useLimitDraft(toRef(props, 'series'), toRef(props, 'instance'), props.number)
-const outside = computed(() => draft.condition === 'outside')
-const unit = computed(() => (outside.value ? '× its usual spread' : props.series.unit || 'count'))
+const onAxis = computed(() => isOnAxis(draft))
+const unit = computed(() => COUNTS[draft.condition] ?? (props.series.unit || 'count'))
+/** What the series is of tells what can be watched for: only what is counted can happen. */
+const conditions = computed(() => [
+  'above',
+  'below',
+  'outside',
+  ...(props.series.shape === 'total' ? ['overdue'] : []),
+  'reaches',
+])
+const due = computed({
+  get: () => (draft.against === null ? '' : timeOfMinute(draft.against)),
+  set: (time: string) => (draft.against = minuteOfTime(time)),
+})
+const needsAgainst = computed(() => draft.condition === 'overdue' || draft.condition === 'reaches')
+const every = computed(() => {
+  if (inForce.value) return inForce.value.every
+  return onAxis.value ? Math.max(10, props.series.interval) : 60
+})
 const reaches = computed(() => [
   { level: 'instance', words: `${props.instance.name} alone` },
   ...(props.instance.group ? [{ level: 'group', words: `the group ${props.instance.group}` }] : []),
   { level: 'kind', words: `all of its kind: ${KINDS[props.instance.kind] ?? props.instance.kind}` },
 ])
 const lines = computed<Line[]>(() =>
-  outside.value
+  !onAxis.value
     ? []
     : (['warning', 'critical'] as const).flatMap((kind) => {
         const value = draft[kind]
@@ -93,7 +117,7 @@ async function back() {
     <label
       >Watches for<ElSelect v-model="draft.condition" aria-label="Watches for">
         <ElOption
-          v-for="word in ['above', 'below', 'outside']"
+          v-for="word in conditions"
           :key="word"
           :value="word"
           :label="CONDITIONS[word]"
@@ -108,6 +132,18 @@ async function back() {
           :label="r.words"
         /> </ElSelect
     ></label>
+    <label v-if="draft.condition === 'overdue'" :class="{ fault: fault === 'against' }"
+      >Due each day by, where {{ instance.name }} is
+      <input v-model="due" type="time" aria-label="Due each day by" required
+    /></label>
+    <label v-if="draft.condition === 'reaches'" :class="{ fault: fault === 'against' }"
+      >What it will reach, {{ series.unit || 'count'
+      }}<ElInputNumber
+        v-model="draft.against"
+        :value-on-clear="null"
+        :controls="false"
+        aria-label="What it will reach"
+    /></label>
     <div class="pair">
       <label class="warning" :class="{ fault: fault === 'warning' }"
         >◣ Warning, {{ unit
@@ -126,7 +162,7 @@ async function back() {
           aria-label="Critical"
       /></label>
     </div>
-    <p v-if="!outside" class="soft hint">Or drag the lines in the chart.</p>
+    <p v-if="onAxis" class="soft hint">Or drag the lines in the chart.</p>
     <p class="sentence" :class="{ fault: fault === 'hold' }">
       Rises when
       <ElInputNumber
@@ -146,7 +182,10 @@ async function back() {
       />
       checks are at or beyond it.
     </p>
-    <p class="sentence" :class="{ fault: fault === 'clear.number' }">
+    <p v-if="draft.condition === 'overdue'" class="soft hint">
+      What came within the twelve hours before counts. What comes late is calm as soon as it comes.
+    </p>
+    <p v-else class="sentence" :class="{ fault: fault === 'clear.number' }">
       Calm again at
       <ElInputNumber
         v-model="draft.clear"
@@ -169,15 +208,16 @@ async function back() {
       s.
     </p>
     <p class="soft hint">
-      Checked every
-      {{ inForce?.every ?? (outside ? 60 : Math.max(10, series.interval)) }} s<template
-        v-if="inForce"
+      <template v-if="draft.condition === 'reaches'"
+        >Checked each night, by a forecast of its daily peaks</template
+      ><template v-else>Checked every {{ every }} s</template
+      ><template v-if="inForce"
         >; now in force:
         <template v-if="inForce.warning !== null"
-          >◣ {{ outside ? inForce.warning : plain(inForce.warning, series.unit) }} from
+          >◣ {{ numberOf(inForce.condition, inForce.warning, series.unit) }} from
           {{ ORIGIN[inForce.warningFrom] }}&nbsp;</template
         ><template v-if="inForce.critical !== null"
-          >◆ {{ outside ? inForce.critical : plain(inForce.critical, series.unit) }} from
+          >◆ {{ numberOf(inForce.condition, inForce.critical, series.unit) }} from
           {{ ORIGIN[inForce.criticalFrom] }}</template
         ></template
       ><template v-else>; no such limit yet</template>.
@@ -188,7 +228,10 @@ async function back() {
         type="primary"
         native-type="submit"
         :loading="saving"
-        :disabled="draft.warning === null && draft.critical === null"
+        :disabled="
+          (draft.warning === null && draft.critical === null) ||
+          (needsAgainst && draft.against === null)
+        "
         >Save the limit</ElButton
       >
       <ElButton @click="emit('close')">Close</ElButton>
@@ -234,6 +277,15 @@ label :deep(.el-input-number) {
 }
 label :deep(input) {
   text-align: left;
+}
+input[type='time'] {
+  display: block;
+  height: 32px;
+  padding: 0 8px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--card);
+  color: var(--ink);
 }
 .fault :deep(.el-input__wrapper) {
   box-shadow: 0 0 0 1px var(--raspberry) inset;

@@ -3,7 +3,6 @@ import { computed } from 'vue'
 import { api, inWords } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { Limit, LimitInForce, Series } from '@/api/types'
-import { isOfInstance } from '@/alerts/alert'
 import { useAlerts } from '@/alerts/useAlerts'
 import { useInstances } from '@/instances/useInstances'
 import type { Column } from '@/list/columns'
@@ -11,10 +10,10 @@ import DataTable from '@/list/DataTable.vue'
 import { onLive } from '@/live/useLive'
 import { labelsOf } from '@/series/labels'
 import { onWholeBench } from '@/now/arrangement'
-import { date, number, plain } from '@/text/format'
+import { date, number } from '@/text/format'
 import { usePicked } from '@/window/usePicked'
 import AllLimits from './AllLimits.vue'
-import { CONDITIONS, ORIGIN } from './limits'
+import { CONDITIONS, numberOf, ORIGIN, watchesFor } from './limits'
 import { noiseBy, noiseInWords } from './noise'
 import { useLink } from '@/window/useLink'
 
@@ -57,13 +56,7 @@ const off = computed(() =>
 )
 
 const words = (limit: LimitInForce, s: Series | undefined, n: number | null) =>
-  n === null
-    ? '—'
-    : limit.condition === 'outside'
-      ? `${n} × its usual spread`
-      : isOfInstance(limit)
-        ? `${n} ${n === 1 ? 'interval' : 'intervals'}`
-        : plain(n, s?.unit ?? '')
+  n === null ? '—' : numberOf(limit.condition, n, s?.unit ?? '')
 const stateOf = (limit: LimitInForce) =>
   open.value.find(
     (a) =>
@@ -83,7 +76,11 @@ const titleOf = (s: Series | undefined) =>
 type Row = (typeof rows.value)[number]
 const COLUMNS: Column<Row>[] = [
   { key: 'counter', title: 'Counter', by: (row) => titleOf(row.series) },
-  { key: 'watches', title: 'Watches for', by: (row) => CONDITIONS[row.limit.condition] },
+  {
+    key: 'watches',
+    title: 'Watches for',
+    by: (row) => watchesFor(row.limit, row.series?.unit ?? ''),
+  },
   { key: 'warning', title: '◣ Warning' },
   { key: 'critical', title: '◆ Critical' },
   { key: 'rises', title: 'Rises when' },
@@ -122,7 +119,7 @@ async function on(limit: Limit) {
         <template v-else>{{ titleOf(s) }}</template>
         <small class="soft from">from {{ ORIGIN[limit.criticalFrom || limit.warningFrom] }}</small>
       </template>
-      <template #watches="{ row }">{{ CONDITIONS[row.limit.condition] }}</template>
+      <template #watches="{ row }">{{ watchesFor(row.limit, row.series?.unit ?? '') }}</template>
       <template #warning="{ row }">{{ words(row.limit, row.series, row.limit.warning) }}</template>
       <template #critical="{ row }">{{
         words(row.limit, row.series, row.limit.critical)

@@ -1,3 +1,4 @@
+import { isOnAxis } from './limits'
 import { computed, reactive, ref, watch, type Ref } from 'vue'
 import { api, fieldOf, inWords } from '@/api/client'
 import type { Hold, Instance, Limit, LimitBody, Series } from '@/api/types'
@@ -12,6 +13,8 @@ type Draft = {
   n: number
   clear: number | null
   seconds: number | null
+  /** The minute of the day at which it is due, or the value that will be reached. */
+  against: number | null
 }
 
 type Numbers = {
@@ -20,6 +23,7 @@ type Numbers = {
   hold: Hold | null
   clear: number | null
   seconds: number | null
+  against: number | null
 }
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
@@ -46,6 +50,7 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>, poin
     n: 3,
     clear: null,
     seconds: null,
+    against: null,
   })
 
   const inForce = computed(() => series.value.limits.find((l) => l.condition === draft.condition))
@@ -79,6 +84,7 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>, poin
       hold: nearest((l) => l.hold),
       clear: nearest((l) => l.clear?.number),
       seconds: nearest((l) => l.clear?.seconds),
+      against: nearest((l) => l.against),
     }
   }
   const above = computed(() => from(LEVELS.indexOf(draft.level) + 1))
@@ -90,7 +96,9 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>, poin
     const wide = draft.level !== 'instance' && (here.warning ?? here.critical) !== null
     draft.warning = wide ? here.warning : (limit?.warning ?? null)
     draft.critical = wide ? here.critical : (limit?.critical ?? null)
-    const hold = (wide ? here.hold : limit?.hold) ?? { m: 3, n: 3 }
+    draft.against = wide ? here.against : (limit?.against ?? null)
+    const usual = draft.condition === 'overdue' ? 1 : 3
+    const hold = (wide ? here.hold : limit?.hold) ?? { m: usual, n: usual }
     draft.m = hold.m
     draft.n = hold.n
     draft.clear = wide ? here.clear : (limit?.clear ?? null)
@@ -130,6 +138,7 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>, poin
         seconds: own(draft.seconds, up.seconds, before?.clear?.seconds),
       },
       criticalClear: before?.criticalClear ?? null,
+      against: own(draft.against, up.against, before?.against),
       on: true,
       offReason: '',
       offUntil: null,
@@ -143,6 +152,7 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>, poin
     critical: draft.critical,
     hold: { m: draft.m, n: draft.n },
     clear: { number: draft.clear, seconds: draft.seconds },
+    against: draft.against,
   })
 
   async function attempt(act: () => Promise<unknown>): Promise<boolean> {
@@ -188,7 +198,7 @@ export function useLimitDraft(series: Ref<Series>, instance: Ref<Instance>, poin
     if (act && (await attempt(act))) undo.value = undefined
   }
 
-  const plain = series.value.limits.find((l) => l.condition !== 'outside')
+  const plain = series.value.limits.find(isOnAxis)
   const first = plain ?? (pointed === undefined ? series.value.limits[0] : undefined)
   draft.condition = first?.condition ?? (series.value.worse === 'down' ? 'below' : 'above')
   begin()

@@ -1,5 +1,5 @@
 import type { Series } from '@/api/types'
-import { linesOf, limitOf } from '@/limits/limits'
+import { linesOf, limitOf, numberOf } from '@/limits/limits'
 import { exact, plain, range } from '@/text/format'
 
 /** What stands beside every number: its normal, its limit, and how far it is outside. */
@@ -25,8 +25,9 @@ export function limitInWords(series: Pick<Series, 'limits' | 'unit' | 'why'>): s
   if (lines.length) {
     return `limit ${below}${lines.map((line) => plain(line.value, series.unit)).join(', ')}`
   }
-  const outside = series.limits.find((l) => l.condition === 'outside')
-  if (outside) return `limit ${outside.warning ?? outside.critical} × its usual spread`
+  const other = series.limits[0]
+  const lowest = other && (other.warning ?? other.critical)
+  if (other && lowest != null) return `limit ${numberOf(other.condition, lowest, series.unit)}`
   return series.why === 'paused' ? 'limits rest while paused' : 'no limit set'
 }
 

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import { kindOf, SIGN, titleOf } from '@/alerts/alert'
+import { useAlerts } from '@/alerts/useAlerts'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
 import { useKeys } from '@/keys/useKeys'
@@ -14,6 +16,7 @@ const { instances, loaded, failure } = useInstances()
 const { sites, order, byName } = useShelf()
 const { picked, pick, toggle } = usePicked()
 const { link } = useLink()
+const { headsOf } = useAlerts()
 const unfolded = ref(new Set<string>())
 
 /** A named group of several that is all calm folds, unless one of it is picked. */
@@ -95,7 +98,16 @@ useKeys({ '.': () => step(1), ',': () => step(-1) })
             :title="`all of ${group.name} side by side`"
             >{{ group.name }}</RouterLink
           >
-          <span :class="group.reading < group.expected ? 'silent' : 'soft'"
+          <RouterLink
+            v-if="group.reading < group.expected && headsOf(group.name)"
+            class="link"
+            :class="kindOf(headsOf(group.name)!)"
+            :to="link('/alerts', { id: headsOf(group.name)!.id })"
+            :title="titleOf(headsOf(group.name)!)"
+            >{{ SIGN[kindOf(headsOf(group.name)!)] }} {{ group.reading }} of
+            {{ group.expected }}</RouterLink
+          >
+          <span v-else :class="group.reading < group.expected ? 'silent' : 'soft'"
             >{{ group.reading }} of {{ group.expected }}</span
           >
         </p>

@@ -5,6 +5,7 @@ import { useAnswer } from '@/api/useAnswer'
 import type { Instance, LimitBody, Series, TriedAlert } from '@/api/types'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
+import { COUNTS, isDownwards, isOnAxis } from '@/limits/limits'
 import { useMarkers } from '@/markers/useMarkers'
 import { labelsOf } from '@/series/labels'
 import { momentInWords, number, span } from '@/text/format'
@@ -35,8 +36,12 @@ const lowest = computed(
   () => (props.limit?.warning == null ? 'critical' : 'warning') as Line['kind'],
 )
 const nothing = computed(() => props.limit?.warning == null && props.limit?.critical == null)
-const outside = computed(() => props.limit?.condition === 'outside')
-const unit = computed(() => (outside.value ? '×' : props.series.unit))
+const outside = computed(() => !!props.limit && !isOnAxis(props.limit))
+const unit = computed(() =>
+  props.limit?.condition === 'outside'
+    ? '×'
+    : (COUNTS[props.limit?.condition ?? ''] ?? props.series.unit),
+)
 
 // while a line is dragged each answer lands, and then the latest number is asked for
 const asked = ref(0)
@@ -71,7 +76,8 @@ function take(value: number) {
   const critical = props.limit?.critical ?? null
   emit('limit', lowest.value, value)
   const nearer =
-    critical !== null && (props.limit?.condition === 'below' ? critical > value : critical < value)
+    critical !== null &&
+    (props.limit && isDownwards(props.limit) ? critical > value : critical < value)
   if (lowest.value === 'warning' && nearer) emit('limit', 'critical', value)
 }
 

@@ -3,7 +3,7 @@ import { ElDialog } from 'element-plus'
 import { computed } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
-import { CONDITIONS, ORIGIN } from '@/limits/limits'
+import { numberOf, ORIGIN, watchesFor } from '@/limits/limits'
 import CopyText from '@/text/CopyText.vue'
 import { clockWithSeconds, day, many, momentInWords, plain, range, seconds } from '@/text/format'
 import { useClock } from '@/window/useClock'
@@ -30,13 +30,12 @@ const { answer: week } = useAnswer(
 const slot = computed(() => work.value && week.value && slotOf(week.value, work.value.slot))
 const limits = computed(() =>
   (work.value?.limits ?? []).map((limit) => {
-    const told = (value: number) =>
-      limit.condition === 'outside' ? `${value} × its usual spread` : plain(value, unit.value)
+    const told = (value: number) => numberOf(limit.condition, value, unit.value)
     const numbers = [
       limit.warning === null ? '' : `◣ ${told(limit.warning)} (${ORIGIN[limit.warningFrom]})`,
       limit.critical === null ? '' : `◆ ${told(limit.critical)} (${ORIGIN[limit.criticalFrom]})`,
     ]
-    return `${CONDITIONS[limit.condition]} ${numbers.filter(Boolean).join(', ')}`
+    return `${watchesFor(limit, unit.value)} ${numbers.filter(Boolean).join(', ')}`
   }),
 )
 const title = computed(() =>

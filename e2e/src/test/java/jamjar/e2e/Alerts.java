@@ -16,11 +16,11 @@ final class Alerts {
 
   private static String one(int n, String title) {
     return """
-        {"id":%d,"limit":1,"instance":1,"instanceName":"one","series":%d,"counter":"c","title":"%s",
+        {"id":%d,"bundle":%d,"limit":1,"instance":1,"instanceName":"one","subject":"one","standing":"","series":%d,"counter":"c","title":"%s",
         "labels":{},"unit":"","condition":"above","state":"warning","severity":"warning",
         "since":%d,"ended":null,"value":5,"normalLow":null,"normalHigh":null,"number":4,"worst":5,
-        "flapping":false,"muted":false,"acknowledged":null,"transitions":[],"notes":[]}
+        "flapping":false,"quiet":"","known":false,"acknowledged":null,"transitions":[],"notes":[]}
         """
-        .formatted(n, n, title, 1_700_000_000_000L + n * 1000L);
+        .formatted(n, n, n, title, 1_700_000_000_000L + n * 1000L);
   }
 }

@@ -84,7 +84,7 @@ class ArchitectureTest {
           List.of("watch"),
           List.of("limits", "points"),
           List.of("normals", "alerts"),
-          List.of("readings", "credentials"),
+          List.of("heads", "readings", "credentials"),
           List.of("instances", "groups", "arrangements", "jvms"),
           List.of("markers", "recipes", "watching"),
           List.of("changes"),

@@ -122,9 +122,10 @@ class AlertsApiTest {
     body.put("from", System.currentTimeMillis() - 1000);
     body.put("reach", Map.of("level", level, "of", of));
     int marker = server.send("POST", "/api/markers", body).body().get("id").asInt();
-    assertThat(server.get("/api/alerts/" + alert).get("muted").asBoolean()).isEqualTo(muted);
+    assertThat(server.get("/api/alerts/" + alert).get("quiet").asString())
+        .isEqualTo(muted ? "maintenance" : "");
     server.send("DELETE", "/api/markers/" + marker, null);
-    assertThat(server.get("/api/alerts/" + alert).get("muted").asBoolean()).isFalse();
+    assertThat(server.get("/api/alerts/" + alert).get("quiet").asString()).isEmpty();
   }
 
   /** Judged as live judging would, and stored the same way. */

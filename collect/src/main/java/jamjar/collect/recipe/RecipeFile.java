@@ -38,8 +38,11 @@ import javax.management.ObjectName;
  * to read, as far as they can be read at all, and adds its own.
  */
 public final class RecipeFile {
-  /** Groups that are filled by whoever reads, of any make: its own cost, and the certificate. */
-  private static final Set<String> BY_ITSELF = Set.of("own", Expiry.GROUP);
+  /**
+   * Groups that are filled by whoever reads, of any make: its own cost, the certificate, and of Jam
+   * Jar itself who of a group is there.
+   */
+  private static final Set<String> BY_ITSELF = Set.of("own", "heads", Expiry.GROUP);
 
   private static final int LONGEST_SECONDS = 86_400;
   private static final int MINUTE_SECONDS = 60;
@@ -467,7 +470,8 @@ public final class RecipeFile {
         "criticalHold",
         "clear",
         "criticalClear",
-        "clearSeconds");
+        "clearSeconds",
+        "against");
     Condition condition = place.at("condition").word(Condition.class);
     String counter = place.at("counter").text();
     if (condition.ofInstance() != counter.isEmpty()) {
@@ -498,6 +502,7 @@ public final class RecipeFile {
             place.at("clear").number(),
             place.at("criticalClear").number(),
             clearSeconds == null ? null : clearSeconds.intValue(),
+            place.at("against").number(),
             true));
   }
 

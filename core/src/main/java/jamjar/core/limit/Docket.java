@@ -28,6 +28,7 @@ public final class Docket {
   public static final int INSTANCE = 0;
 
   private static final int MINUTE = 60_000;
+  private static final long NEVER = Long.MAX_VALUE / 2;
 
   /** What tells one state from the others of an instance. */
   public record Key(int series, Condition condition) {}
@@ -73,9 +74,11 @@ public final class Docket {
   private final long watchedFrom;
   private long seen;
 
-  private record GridKey(long step, boolean silence) {
+  private record GridKey(long step, boolean silence, boolean nightly) {
     static GridKey of(Limit limit) {
-      return new GridKey(limit.stepMillis(), limit.condition().ofInstance());
+      Condition condition = limit.condition();
+      return new GridKey(
+          limit.stepMillis(), condition.ofInstance(), condition == Condition.REACHES);
     }
   }
 
@@ -117,7 +120,11 @@ public final class Docket {
     private final double[] recentBelow;
     private int judged;
 
-    Tracked(Entry entry, Grid grid, LimitState state) {
+    /** When it happened last, epoch ms; where it never did, since when it would have been seen. */
+    private long happened;
+
+    Tracked(Entry entry, Grid grid, LimitState state, long happened) {
+      this.happened = happened;
       this.entry = entry;
       this.grid = grid;
       this.state = state;
@@ -137,6 +144,11 @@ public final class Docket {
       this.recentAbove = before.recentAbove;
       this.recentBelow = before.recentBelow;
       this.judged = before.judged;
+      this.happened = before.happened;
+    }
+
+    Condition condition() {
+      return entry.inForce().limit().condition();
     }
 
     void judged() {
@@ -200,8 +212,11 @@ public final class Docket {
       // a whole interval must have been watched before its silence counts
       long first = gridKey.silence() ? Math.max(seen, watchedFrom + gridKey.step()) : seen;
       Grid grid =
-          grids.computeIfAbsent(gridKey, key -> new Grid(key, notBefore(first, key.step())));
-      tracked = new Tracked(entry, grid, state);
+          grids.computeIfAbsent(
+              gridKey,
+              // nothing but a night's forecast tells of what will be reached
+              key -> new Grid(key, key.nightly() ? NEVER : notBefore(first, key.step())));
+      tracked = new Tracked(entry, grid, state, seen);
       grid.tracked.add(tracked);
       bySeries.computeIfAbsent(entry.series(), s -> new ArrayList<>(1)).add(tracked);
     }
@@ -241,7 +256,9 @@ public final class Docket {
     List<Change> changes = new ArrayList<>();
     seen = from;
     for (Grid grid : grids.values()) {
-      grid.next = after(grid.silence ? from + grid.step : from, grid.step);
+      if (grid.next != NEVER) {
+        grid.next = after(grid.silence ? from + grid.step : from, grid.step);
+      }
       grid.readings = 0;
       grid.empty = 0;
       for (Tracked tracked : grid.tracked) {
@@ -296,6 +313,9 @@ public final class Docket {
       List<Tracked> watched = bySeries.get(ids[i]);
       if (watched != null) {
         for (Tracked tracked : watched) {
+          if (tracked.condition() == Condition.OVERDUE && shown.get(i).above() > 0) {
+            tracked.happened = Math.max(tracked.happened, at);
+          }
           if (at > tracked.grid.next - tracked.grid.step) {
             add(tracked, shown.get(i));
           }
@@ -378,6 +398,41 @@ public final class Docket {
     return changes;
   }
 
+  /**
+   * A series is known to have happened, as something that must happen each day.
+   *
+   * @param at when it did last, epoch ms
+   */
+  public void happened(int series, long at) {
+    Tracked tracked = byKey.get(new Key(series, Condition.OVERDUE));
+    if (tracked != null) {
+      tracked.happened = at;
+    }
+  }
+
+  /**
+   * A night's forecast: judges what will be reached.
+   *
+   * @param at when it was made, epoch ms
+   * @param days by number of the series in how many days it will be; infinite for never, NaN where
+   *     nothing can be said
+   */
+  public List<Change> forecast(long at, Map<Integer, Double> days) {
+    List<Change> changes = new ArrayList<>();
+    days.forEach(
+        (series, until) -> {
+          Tracked tracked = byKey.get(new Key(series, Condition.REACHES));
+          if (tracked != null) {
+            Judging judging =
+                Double.isNaN(until)
+                    ? Judging.tooFew(at, at, at)
+                    : new Judging(at, at, at, Outcome.VALUE, until, Normal.NONE, Double.NaN, 1);
+            judge(tracked, judging, changes);
+          }
+        });
+    return changes;
+  }
+
   /** The state of every limit that is not idle. */
   public Map<Key, LimitState> states() {
     Map<Key, LimitState> states = new LinkedHashMap<>();
@@ -408,17 +463,11 @@ public final class Docket {
     // one for all that stay calm
     LimitState calm = LimitState.calm(edge);
     for (Tracked tracked : grid.tracked) {
-      double value = value(grid, tracked);
-      LimitState before = tracked.state;
+      double value = value(grid, tracked, edge);
       if (staysCalm(tracked, edge, value)) {
         tracked.state = calm;
       } else {
-        Judging judging = judging(grid, tracked, edge, value);
-        List<Transition> told = new ArrayList<>(0);
-        tracked.state = Judge.judge(tracked.entry.inForce().limit(), before, judging, told::add);
-        if (tracked.state != before && !(tracked.state.idle() && before.idle())) {
-          changes.add(Change.of(tracked.entry, before, tracked.state, told));
-        }
+        judge(tracked, judging(grid, tracked, edge, value), changes);
       }
       tracked.judged();
     }
@@ -426,8 +475,20 @@ public final class Docket {
     grid.next = edge + grid.step;
   }
 
+  private static void judge(Tracked tracked, Judging judging, List<Change> changes) {
+    LimitState before = tracked.state;
+    List<Transition> told = new ArrayList<>(0);
+    tracked.state = Judge.judge(tracked.entry.inForce().limit(), before, judging, told::add);
+    if (tracked.state != before && !(tracked.state.idle() && before.idle())) {
+      changes.add(Change.of(tracked.entry, before, tracked.state, told));
+    }
+  }
+
   /** The mean of what was gathered; NaN when there was nothing, or too few. */
-  private static double value(Grid grid, Tracked tracked) {
+  private static double value(Grid grid, Tracked tracked, long edge) {
+    if (tracked.condition() == Condition.OVERDUE) {
+      return tracked.entry.inForce().limit().due().late(tracked.happened, edge);
+    }
     if (grid.silence) {
       boolean ofRefusal = tracked.entry.inForce().limit().condition() == Condition.UNREACHABLE;
       return ofRefusal == grid.refused ? grid.empty : 0;
@@ -451,6 +512,10 @@ public final class Docket {
     boolean any = grid.readings > 0;
     long at = any ? grid.at : edge;
     long arrived = any ? grid.arrived : edge + TIMEOUT;
+    if (condition == Condition.OVERDUE) {
+      // late by the clock, not by a reading
+      return new Judging(edge, edge, arrived, Outcome.VALUE, value, Normal.NONE, Double.NaN, 1);
+    }
     if (condition.ofInstance()) {
       return new Judging(edge, at, arrived, Outcome.VALUE, value, Normal.NONE, Double.NaN, 1);
     }

@@ -5,6 +5,8 @@ import jamjar.core.counter.Worse;
 import jamjar.core.limit.Rule.Hold;
 import jamjar.core.reading.SeriesKey;
 import jamjar.core.value.Value;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -21,10 +23,16 @@ import java.util.function.Function;
  */
 public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFrom) {
   private static final long MINUTE = 60_000;
+  private static final long DAY = 24 * 60 * MINUTE;
   private static final int CLEAR_SECONDS = 60;
 
   /** What a rule is compared with to see whether it reaches an instance. */
-  public record Place(int instance, String group, String kind) {}
+  public record Place(int instance, String group, String kind, ZoneId zone) {
+    /** Where no local day matters. */
+    public Place(int instance, String group, String kind) {
+      this(instance, group, kind, ZoneOffset.UTC);
+    }
+  }
 
   /**
    * What is in force for a series.
@@ -53,14 +61,14 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
                     rule.condition() == condition
                         && rule.counter().equals(counter.key())
                         && matches(rule.labels(), series.labels(), hasWhole));
-        long step = Math.max(condition == Condition.OUTSIDE ? MINUTE : Value.LEAST_STEP, interval);
         merged(
                 mine,
                 condition,
                 counter.worse(),
                 matters(condition, counter),
                 end(condition, counter),
-                step)
+                Math.max(least(condition), interval),
+                place.zone())
             .ifPresent(found::add);
       }
     }
@@ -74,19 +82,33 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
       if (condition.ofInstance()) {
         List<Rule> mine =
             nearestFirst(rules, place, r -> r.condition() == condition && r.counter().isEmpty());
-        merged(mine, condition, Worse.UP, 1, 0, interval).ifPresent(found::add);
+        merged(mine, condition, Worse.UP, 1, 0, interval, place.zone()).ifPresent(found::add);
       }
     }
     return found;
   }
 
-  private static double matters(Condition condition, CounterDefinition counter) {
-    return condition == Condition.OUTSIDE ? 1 : counter.matters();
+  /** How often it is judged at most, ms. */
+  private static long least(Condition condition) {
+    return switch (condition) {
+      case OUTSIDE, OVERDUE -> MINUTE;
+      case REACHES -> DAY;
+      default -> Value.LEAST_STEP;
+    };
   }
 
-  /** Of spreads it is the middle of what is normal. */
+  /** Whether what is held against the numbers is the value itself. */
+  private static boolean ofValue(Condition condition) {
+    return condition == Condition.ABOVE || condition == Condition.BELOW;
+  }
+
+  private static double matters(Condition condition, CounterDefinition counter) {
+    return ofValue(condition) ? counter.matters() : 1;
+  }
+
+  /** Of spreads it is the middle of what is normal, and what has happened is not late at all. */
   private static double end(Condition condition, CounterDefinition counter) {
-    return condition == Condition.OUTSIDE ? 0 : counter.goodEnd();
+    return ofValue(condition) ? counter.goodEnd() : 0;
   }
 
   private static boolean matches(
@@ -131,18 +153,34 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
   }
 
   private static Optional<InForce> merged(
-      List<Rule> rules, Condition condition, Worse worse, double matters, double end, long step) {
+      List<Rule> rules,
+      Condition condition,
+      Worse worse,
+      double matters,
+      double end,
+      long step,
+      ZoneId zone) {
     boolean on = first(rules, Rule::on).map(Rule::on).orElse(true);
     Optional<Rule> warning = first(rules, Rule::warning);
     Optional<Rule> critical = first(rules, Rule::critical);
     if (rules.isEmpty() || !on || (warning.isEmpty() && critical.isEmpty())) {
       return Optional.empty();
     }
-    Hold hold = first(rules, Rule::hold).map(Rule::hold).orElse(Hold.USUAL);
+    Double against = first(rules, Rule::against).map(Rule::against).orElse(null);
+    if (condition.needsAgainst() && against == null) {
+      return Optional.empty();
+    }
+    Hold usual = condition == Condition.OVERDUE ? Hold.ONCE : Hold.USUAL;
+    Hold hold = first(rules, Rule::hold).map(Rule::hold).orElse(usual);
     Hold criticalHold = first(rules, Rule::criticalHold).map(Rule::criticalHold).orElse(hold);
-    Double clear = first(rules, Rule::clear).map(Rule::clear).orElse(null);
-    Double criticalClear = first(rules, Rule::criticalClear).map(Rule::criticalClear).orElse(null);
-    double good = condition == Condition.BELOW ? matters : -matters;
+    // what is late is calm once it has come, whatever was set
+    Double come = condition == Condition.OVERDUE ? (Double) 0.0 : null;
+    Double clear = come != null ? come : first(rules, Rule::clear).map(Rule::clear).orElse(null);
+    Double criticalClear =
+        come != null
+            ? come
+            : first(rules, Rule::criticalClear).map(Rule::criticalClear).orElse(null);
+    double good = condition.downwards() ? matters : -matters;
     Threshold w =
         warning
             .map(Rule::warning)
@@ -164,7 +202,15 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
         1000L * first(rules, Rule::clearSeconds).map(Rule::clearSeconds).orElse(CLEAR_SECONDS);
     return Optional.of(
         new InForce(
-            new Limit(condition, worse, w, c, Math.max(step, clearMillis), step),
+            new Limit(
+                condition,
+                worse,
+                w,
+                c,
+                Math.max(step, clearMillis),
+                step,
+                against == null ? Double.NaN : against,
+                zone),
             rules.get(0),
             warning.orElse(null),
             critical.orElse(null)));

@@ -90,6 +90,40 @@ public final class PastJudgings {
         new double[0]);
   }
 
+  /**
+   * How late something was that is due each day.
+   *
+   * @param samples as kept, in the order of time: more than nothing is that it happened
+   * @param limit tells when it is due, and how often it is judged
+   */
+  public static PastJudgings overdue(Samples samples, Limit limit) {
+    int n = samples.size();
+    if (n == 0) {
+      return new PastJudgings(
+          limit.stepMillis(), 0, new long[0], new double[0], new byte[0], new double[0]);
+    }
+    long step = limit.stepMillis();
+    long first = edgeOf(samples.at()[0], step);
+    int size = (int) ((edgeOf(samples.at()[n - 1], step) - first) / step) + 1;
+    long[] edges = new long[size];
+    double[] values = new double[size];
+    byte[] covers = new byte[size];
+    Arrays.fill(covers, (byte) 1);
+    long happened = samples.at()[0];
+    int next = 0;
+    for (int i = 0; i < size; i++) {
+      edges[i] = first + i * step;
+      while (next < n && samples.at()[next] <= edges[i]) {
+        if (samples.value()[next] > 0) {
+          happened = samples.at()[next];
+        }
+        next++;
+      }
+      values[i] = limit.due().late(happened, edges[i]);
+    }
+    return new PastJudgings(step, size, edges, values, covers, new double[0]);
+  }
+
   private static long edgeOf(long at, long step) {
     return -Math.floorDiv(-at, step) * step;
   }
@@ -179,7 +213,7 @@ public final class PastJudgings {
 
   /** The next judging that passes a number; where there is none, the size. */
   private int next(Limit limit, double[] held, double least, int from) {
-    boolean below = limit.condition() == Condition.BELOW;
+    boolean below = limit.condition().downwards();
     boolean both = limit.condition() == Condition.OUTSIDE && limit.worse() == Worse.BOTH;
     double sign =
         below || limit.condition() == Condition.OUTSIDE && limit.worse() == Worse.DOWN ? -1 : 1;

@@ -13,6 +13,8 @@ import java.util.Map;
  *     series, else for all; a label value of * stands for each
  * @param clear of the lowest of the two numbers; null for the number less what matters
  * @param criticalClear where critical falls back to warning; null for critical less what matters
+ * @param against the minute of the local day at which it is due, or the value that will be reached;
+ *     null where it needs none, or inherits it
  * @param on null when inherited
  */
 public record Rule(
@@ -28,11 +30,45 @@ public record Rule(
     Double clear,
     Double criticalClear,
     Integer clearSeconds,
+    Double against,
     Boolean on) {
+
+  /** One that needs nothing beside its numbers. */
+  public Rule(
+      int id,
+      String counter,
+      Map<String, String> labels,
+      Scope scope,
+      Condition condition,
+      Double warning,
+      Double critical,
+      Hold hold,
+      Hold criticalHold,
+      Double clear,
+      Double criticalClear,
+      Integer clearSeconds,
+      Boolean on) {
+    this(
+        id,
+        counter,
+        labels,
+        scope,
+        condition,
+        warning,
+        critical,
+        hold,
+        criticalHold,
+        clear,
+        criticalClear,
+        clearSeconds,
+        null,
+        on);
+  }
 
   /** m of the last n judgings. */
   public record Hold(int m, int n) {
     static final Hold USUAL = new Hold(3, 3);
+    static final Hold ONCE = new Hold(1, 1);
   }
 
   public Rule {
@@ -54,6 +90,7 @@ public record Rule(
         clear,
         criticalClear,
         clearSeconds,
+        against,
         on);
   }
 }

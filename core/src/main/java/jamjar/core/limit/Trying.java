@@ -203,7 +203,7 @@ public final class Trying {
     Threshold lowest = limit.lowest();
     double clear = number + (lowest.clear() - lowest.number());
     if (limit.condition() != Condition.OUTSIDE && limit.badness(clear) < usual()) {
-      clear = limit.condition() == Condition.BELOW ? -usual() : usual();
+      clear = limit.condition().downwards() ? -usual() : usual();
     }
     return new Limit(
         limit.condition(),
@@ -242,7 +242,7 @@ public final class Trying {
     for (int i = 0; i < n; i++) {
       // what is usual is no number: it were an alert for ever
       double badness = from + (to - from) * (i + 1) / n;
-      numbers[i] = limit().condition() == Condition.BELOW ? -badness : badness;
+      numbers[i] = limit().condition().downwards() ? -badness : badness;
     }
     return numbers;
   }
@@ -300,7 +300,7 @@ public final class Trying {
     double unit = Math.pow(10, Math.floor(Math.log10(Math.abs(number))) - DIGITS + 1);
     double times = number / unit;
     double whole =
-        limit().condition() == Condition.BELOW ? Math.floor(times + 1e-9) : Math.ceil(times - 1e-9);
+        limit().condition().downwards() ? Math.floor(times + 1e-9) : Math.ceil(times - 1e-9);
     // a product of decimals is none
     return Double.parseDouble(String.format(Locale.ROOT, "%.6g", whole * unit));
   }

@@ -23,13 +23,13 @@ public record Shown(SeriesKey series, double value, WhyNothing why, double above
 
   /**
    * All values of a reading as shown, the quotients among them. Increases that cover too long a
-   * time enter sums only: they are not shown.
+   * time enter sums only: they are not shown, but told as what stands above.
    *
    * @param intervalMillis ms between two readings as set
    */
   public static List<Shown> of(Reading read, Recipe recipe, long intervalMillis) {
-    Reading reading =
-        Value.covers(read.elapsedMillis(), intervalMillis) ? read : levels(read, recipe);
+    boolean covered = Value.covers(read.elapsedMillis(), intervalMillis);
+    Reading reading = covered ? read : levels(read, recipe);
     List<Shown> shown = new ArrayList<>();
     Map<SeriesKey, Integer> place = new HashMap<>();
     double seconds = reading.elapsedMillis() / 1000.0;
@@ -38,7 +38,11 @@ public record Shown(SeriesKey series, double value, WhyNothing why, double above
       CounterDefinition counter = recipe.counters().get(key.counter());
       place.put(key, i);
       double below = counter.shape() == Shape.TOTAL ? seconds : 1;
-      shown.add(of(counter, key, reading.values()[i], below, reading.why()[i]));
+      boolean sumOnly = !covered && read.why()[i] == null && reading.why()[i] != null;
+      shown.add(
+          sumOnly
+              ? new Shown(key, Double.NaN, reading.why()[i], read.values()[i], Double.NaN)
+              : of(counter, key, reading.values()[i], below, reading.why()[i]));
     }
     for (CounterDefinition counter : recipe.counters().values()) {
       if (counter.shape() == Shape.QUOTIENT) {

@@ -51,8 +51,8 @@ class AlertController {
   }
 
   @PostMapping("/{id}/acknowledge")
-  AlertView acknowledge(@PathVariable long id, @Valid @RequestBody AlertView.NoteBody body) {
-    return alerts.acknowledge(id, body.note());
+  AlertView acknowledge(@PathVariable long id, @Valid @RequestBody AlertView.AcknowledgeBody body) {
+    return alerts.acknowledge(id, body);
   }
 
   @PostMapping("/{id}/comments")

@@ -10,6 +10,10 @@ import java.util.Map;
  * An alert with all that happened to it.
  *
  * @param limit number of the limit that it is of
+ * @param bundle the first alert of those that belong together; its own number where it is alone
+ * @param subject the name of what it is about: the instance, or the group or site whose heads Jam
+ *     Jar counts
+ * @param standing of a group or a site how it stood, by name; else empty
  * @param series 0 for the whole instance
  * @param about what its labels stand for where they do not say it themselves; else empty
  * @param condition above, below, outside, silent or unreachable
@@ -21,13 +25,18 @@ import java.util.Map;
  * @param value as last judged
  * @param number of the limit that mattered last
  * @param flapping whether it rose more than three times within an hour
- * @param muted whether maintenance keeps it out of lid and head now
+ * @param quiet why it is kept out of lid and head now: maintenance, or a site that is unreachable;
+ *     empty where it is not
+ * @param known whether it steps back, as somebody knows of it
  */
 public record AlertView(
     long id,
+    long bundle,
     int limit,
     int instance,
     String instanceName,
+    String subject,
+    String standing,
     int series,
     String counter,
     String title,
@@ -48,8 +57,9 @@ public record AlertView(
     @Schema(types = {"number", "null"}) Double number,
     @Schema(types = {"number", "null"}) Double worst,
     boolean flapping,
-    boolean muted,
-    @Schema(types = {"object", "null"}) Note acknowledged,
+    String quiet,
+    boolean known,
+    @Schema(types = {"object", "null"}) Acknowledged acknowledged,
     List<Passed> transitions,
     List<Note> notes) {
 
@@ -72,6 +82,31 @@ public record AlertView(
       @Schema(types = {"number", "null"}) Double normalHigh,
       @Schema(types = {"number", "null"}) Double number,
       @Schema(types = {"number", "null"}) Double distance) {}
+
+  /**
+   * Somebody knows of it.
+   *
+   * @param at epoch ms
+   * @param until until when it steps back, epoch ms
+   * @param evenIfWorse whether it does so whatever it becomes: it was told so, or was critical then
+   */
+  @Schema(name = "AlertAcknowledged")
+  public record Acknowledged(long at, String who, String note, long until, boolean evenIfWorse) {}
+
+  /**
+   * What a person says who knows of it.
+   *
+   * @param until until when it steps back, epoch ms; null for twelve hours
+   * @param evenIfWorse whether it does so whatever it becomes; else only until it gets worse
+   */
+  @Schema(name = "AlertAcknowledgeBody")
+  public record AcknowledgeBody(
+      @NotNull @Size(max = 2000) String note,
+      @Schema(
+              types = {"integer", "null"},
+              format = "int64")
+          Long until,
+      @Schema(types = {"boolean", "null"}) Boolean evenIfWorse) {}
 
   /** What somebody wrote, and when (epoch ms). */
   @Schema(name = "AlertNote")

@@ -72,6 +72,9 @@ class EstateExport {
     fields.put("name", row.name());
     fields.put("site", row.site());
     fields.put("expected", row.expected());
+    if (!row.command().isEmpty()) {
+      fields.put("command", row.command());
+    }
     return fields;
   }
 

@@ -37,12 +37,13 @@ record EstateFile(List<FileRow> rows, List<GroupRow> groups, List<LineFault> fau
       YamlPlace root = YamlPlace.root("", text, told).only("defaults", "groups", "instances");
       Map<String, FileRow.Cell> defaults = cells(root.at("defaults"));
       for (YamlPlace group : root.at("groups").items()) {
-        group.only("name", "site", "expected");
+        group.only("name", "site", "expected", "command");
         groups.add(
             new GroupRow(
                 group.at("name").needed(),
                 group.at("site").text(),
-                (int) group.at("expected").number(0)));
+                (int) group.at("expected").number(0),
+                group.at("command").text()));
       }
       for (YamlPlace instance : root.at("instances").items()) {
         Map<String, FileRow.Cell> cells = new LinkedHashMap<>(defaults);

@@ -3,6 +3,7 @@ package jamjar.server.facts;
 import jakarta.annotation.PreDestroy;
 import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.reading.Shown;
+import jamjar.server.heads.Heads;
 import jamjar.server.instances.InstanceState;
 import jamjar.server.normals.NormalsService;
 import jamjar.server.watch.WatchEvents;
@@ -37,8 +38,11 @@ class Facts implements WatchEvents {
   /** Other ones at each start: a start is seen by itself, not as a change of the settings. */
   private static final Set<String> OF_THE_PROCESS = Set.of("started", "process");
 
-  /** Some hold the process or a moment: they are kept, but are no change to mark. */
-  private static final String PROPERTIES = "properties/";
+  /**
+   * Some hold the process or a moment, and of heads an alert tells: they are kept, but are no
+   * change to mark.
+   */
+  private static final List<String> UNMARKED = List.of("properties/", Heads.FACT);
 
   private static final int WAITING = 2000;
   private static final int NAMED = 3;
@@ -111,7 +115,8 @@ class Facts implements WatchEvents {
       }
       // who says it for the first time says nothing new
       boolean first = name.equals(ROLE) && was == null;
-      boolean marks = !first && !OF_THE_PROCESS.contains(name) && !name.startsWith(PROPERTIES);
+      boolean marks =
+          !first && !OF_THE_PROCESS.contains(name) && UNMARKED.stream().noneMatch(name::startsWith);
       if (marks && !before.isEmpty() && !markedLately(instance, name, at)) {
         changes.add(words(name, was, is));
       }

@@ -1,21 +1,17 @@
 package jamjar.server.forecast;
 
-import jamjar.core.baseline.Timeline.LeftOut;
 import jamjar.core.counter.CounterDefinition;
 import jamjar.core.forecast.Peaks;
 import jamjar.core.reading.Shown;
-import jamjar.server.markers.MarkerService;
 import jamjar.server.numbers.Numbers;
 import jamjar.server.problems.Problem;
-import jamjar.server.readings.SeriesSamples;
+import jamjar.server.readings.DailyPeaks;
 import jamjar.server.readings.Subjects;
 import jamjar.server.readings.Subjects.Subject;
 import jamjar.server.watch.Watch;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
@@ -29,9 +25,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/series", produces = "application/json")
 class ForecastController {
-  private static final int DAYS = 42;
-  private static final long STEP = Duration.ofMinutes(5).toMillis();
-
   /** What may be used of a counter that is no share, by its key: the counter that tells it. */
   private static final Map<String, String> ROOM =
       Map.of(
@@ -42,16 +35,13 @@ class ForecastController {
           "pool.in_use",
           "pool.max");
 
-  private final SeriesSamples samples;
-  private final MarkerService markers;
+  private final DailyPeaks peaks;
   private final Subjects subjects;
   private final Watch watch;
   private final Clock clock;
 
-  ForecastController(
-      SeriesSamples samples, MarkerService markers, Subjects subjects, Watch watch, Clock clock) {
-    this.samples = samples;
-    this.markers = markers;
+  ForecastController(DailyPeaks peaks, Subjects subjects, Watch watch, Clock clock) {
+    this.peaks = peaks;
     this.subjects = subjects;
     this.watch = watch;
     this.clock = clock;
@@ -72,9 +62,9 @@ class ForecastController {
         capacity == null ? known(subject) : Optional.of(new Capacity(capacity, "as it was typed"));
     ZoneId zone = subject.zone();
     LocalDate today = clock.instant().atZone(zone).toLocalDate();
-    LocalDate first = today.minusDays(DAYS);
-    double[] peaks = peaks(subject, first, today);
-    Peaks told = Peaks.of(peaks, room.map(Capacity::number).orElse(Double.POSITIVE_INFINITY));
+    LocalDate first = today.minusDays(DailyPeaks.DAYS);
+    double[] found = peaks.of(subject.instance(), subject.series(), first, today);
+    Peaks told = Peaks.of(found, room.map(Capacity::number).orElse(Double.POSITIVE_INFINITY));
     boolean says = told.verdict() != Peaks.Verdict.TOO_FEW_DAYS;
     long last = today.atStartOfDay(zone).toInstant().toEpochMilli();
     boolean meets =
@@ -95,24 +85,6 @@ class ForecastController {
 
   private static Long after(long last, double days) {
     return Double.isFinite(days) ? (Long) (last + Math.round(days * 86_400_000.0)) : null;
-  }
-
-  /** The greatest mean of five minutes of each local day; NaN for a day without one. */
-  private double[] peaks(Subject subject, LocalDate first, LocalDate today) {
-    ZoneId zone = subject.zone();
-    long from = first.atStartOfDay(zone).toInstant().toEpochMilli();
-    long to = today.atStartOfDay(zone).toInstant().toEpochMilli();
-    List<LeftOut> out = markers.leftOut(subject.instance(), from, to);
-    double[][] peaks = new double[1][];
-    samples.means(
-        subject.instance().id(),
-        List.of(subject.series()),
-        from,
-        STEP,
-        (int) ((to - from) / STEP),
-        (series, counter, means) ->
-            peaks[0] = Peaks.ofDays(from, STEP, means, first, DAYS, zone, out));
-    return peaks[0];
   }
 
   private Optional<Capacity> known(Subject subject) {

@@ -34,16 +34,23 @@ class GroupController {
    * A group at a site.
    *
    * @param expected how many there should be
+   * @param command what its JVMs on this machine run, or how that begins: those of them that are
+   *     not watched are found; empty where they are not looked for
    */
   record Group(
       @NotBlank @Size(max = 80) String name,
       @NotNull @Size(max = 80) String site,
-      @Min(0) @Max(10_000) int expected) {}
+      @Min(0) @Max(10_000) int expected,
+      @Size(max = 200) String command) {
+    Group {
+      command = command == null ? "" : command.strip();
+    }
+  }
 
   @GetMapping
   List<Group> all() {
     return store.groups().all().stream()
-        .map(row -> new Group(row.name(), row.site(), row.expected()))
+        .map(row -> new Group(row.name(), row.site(), row.expected(), row.command()))
         .toList();
   }
 
@@ -55,7 +62,9 @@ class GroupController {
             .findFirst();
     store.inOne(
         () -> {
-          store.groups().put(new GroupRow(group.name(), group.site(), group.expected()));
+          store
+              .groups()
+              .put(new GroupRow(group.name(), group.site(), group.expected(), group.command()));
           changes.add(What.GROUP, group.name() + "/" + group.site(), before.orElse(null), group);
         });
     return group;

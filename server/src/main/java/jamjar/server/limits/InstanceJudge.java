@@ -6,6 +6,7 @@ import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
 import jamjar.core.limit.AlertState;
+import jamjar.core.limit.Condition;
 import jamjar.core.limit.Docket;
 import jamjar.core.limit.Docket.Change;
 import jamjar.core.limit.Docket.Entry;
@@ -214,6 +215,18 @@ final class InstanceJudge {
     return judged(changes);
   }
 
+  /**
+   * Judges what will be reached.
+   *
+   * @param night when the forecast is of, epoch ms
+   * @param days by number of the series in how many days it will be
+   */
+  Judged forecast(Span now, long at, long night, Map<Integer, Double> days) {
+    List<Change> changes = settle(now, at);
+    dockets.values().forEach(docket -> changes.addAll(docket.forecast(night, days)));
+    return judged(changes);
+  }
+
   /** Brings it into line with what is in force, without judging anything. */
   Judged inLine(Span now, long at) {
     return judged(settle(now, at));
@@ -320,7 +333,16 @@ final class InstanceJudge {
   }
 
   private void enter(Entry entry, Map<Key, LimitState> states) {
-    dockets.get(paceOf(entry)).enter(entry, states.getOrDefault(entry.key(), LimitState.calm(0)));
+    Docket docket = dockets.get(paceOf(entry));
+    docket.enter(entry, states.getOrDefault(entry.key(), LimitState.calm(0)));
+    happened(docket, entry);
+  }
+
+  /** What is due each day may have happened before it is judged from here. */
+  private void happened(Docket docket, Entry entry) {
+    if (entry.inForce().limit().condition() == Condition.OVERDUE) {
+      past.happened(entry.series()).ifPresent(at -> docket.happened(entry.series(), at));
+    }
   }
 
   private void load(Map<Key, Entry> before, long at, List<Change> changes) {
@@ -346,6 +368,7 @@ final class InstanceJudge {
     long last = read.orElse(watched);
     Docket docket = new Docket(mine, states, last, watched, normals);
     dockets.put(pace, docket);
+    mine.forEach(entry -> happened(docket, entry));
     // stamped by a clock that was set back since
     boolean ahead = last > at + Watching.LONGEST_MILLIS;
     if (ahead || watched > last) {

@@ -4,6 +4,7 @@ import io.swagger.v3.oas.annotations.media.Schema;
 import jamjar.core.limit.InForce;
 import jamjar.core.limit.Rule;
 import jamjar.core.limit.Threshold;
+import jamjar.server.numbers.Numbers;
 import java.util.Locale;
 
 /**
@@ -16,6 +17,8 @@ import java.util.Locale;
  * @param clear of the lowest of the two numbers
  * @param clearSeconds how long it must stay beyond clear
  * @param every seconds between two judgings
+ * @param against the minute of the day at which it is due, or the value that will be reached; null
+ *     for none
  */
 public record LimitInForce(
     int series,
@@ -29,7 +32,8 @@ public record LimitInForce(
     LimitView.Hold criticalHold,
     double clear,
     int clearSeconds,
-    int every) {
+    int every,
+    @Schema(types = {"number", "null"}) Double against) {
 
   public static LimitInForce of(int series, InForce inForce) {
     Threshold warning = inForce.limit().warning();
@@ -47,7 +51,8 @@ public record LimitInForce(
         new LimitView.Hold(critical.m(), critical.n()),
         lowest.clear(),
         (int) (inForce.limit().clearMillis() / 1000),
-        (int) (inForce.limit().stepMillis() / 1000));
+        (int) (inForce.limit().stepMillis() / 1000),
+        Numbers.known(inForce.limit().against()));
   }
 
   private static String from(Rule rule) {

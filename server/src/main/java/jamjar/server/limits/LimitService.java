@@ -1,5 +1,6 @@
 package jamjar.server.limits;
 
+import jamjar.core.counter.Shape;
 import jamjar.core.limit.Condition;
 import jamjar.server.changes.Changes;
 import jamjar.server.changes.Changes.What;
@@ -18,6 +19,7 @@ import org.springframework.stereotype.Service;
 /** Sets limits. What is set is in force from the next judging on. */
 @Service
 class LimitService {
+  private static final int MINUTES = 24 * 60;
   private static final Duration NOISE = Duration.ofDays(28);
 
   private final Store store;
@@ -160,7 +162,8 @@ class LimitService {
    * @throws Problem where it could not be saved
    */
   void requireSound(LimitView.Body body) {
-    boolean whole = Condition.valueOf(body.condition().toUpperCase(Locale.ROOT)).ofInstance();
+    Condition condition = Condition.valueOf(body.condition().toUpperCase(Locale.ROOT));
+    boolean whole = condition.ofInstance();
     if (whole != body.counter().isEmpty()) {
       throw Problem.field(
           "counter",
@@ -169,9 +172,10 @@ class LimitService {
     if (!whole && recipes.counter(body.counter()).isEmpty()) {
       throw Problem.field("counter", "No recipe holds the counter " + body.counter() + ".");
     }
+    requireAgainst(body);
     requireHold(body.hold(), "hold");
     requireHold(body.criticalHold(), "criticalHold");
-    boolean below = body.condition().equals("below");
+    boolean below = condition.downwards();
     if (body.warning() != null
         && body.critical() != null
         && (below ? body.critical() > body.warning() : body.critical() < body.warning())) {
@@ -185,6 +189,33 @@ class LimitService {
     }
     if (Boolean.FALSE.equals(body.on()) && body.offReason().isBlank()) {
       throw Problem.field("offReason", "Say why it is switched off.");
+    }
+  }
+
+  /** Nearer limits may inherit it; the widest says it. */
+  private void requireAgainst(LimitView.Body body) {
+    Double against = body.against();
+    switch (Condition.valueOf(body.condition().toUpperCase(Locale.ROOT))) {
+      case OVERDUE -> {
+        boolean counts =
+            recipes.counter(body.counter()).filter(c -> c.shape() == Shape.QUOTIENT).isEmpty();
+        if (!counts) {
+          throw Problem.field("counter", "A quotient cannot be what happens: use its numerator.");
+        }
+        if (against != null && (against < 0 || against >= MINUTES || against % 1 != 0)) {
+          throw Problem.field("against", "It is due at a minute of the day, 0 to 1439.");
+        }
+      }
+      case REACHES -> {
+        if (against != null && !Double.isFinite(against)) {
+          throw Problem.field("against", "What will be reached is a number.");
+        }
+      }
+      default -> {
+        if (against != null) {
+          throw Problem.field("against", "Only did not happen and will reach need it.");
+        }
+      }
     }
   }
 

@@ -16,11 +16,14 @@ import java.util.Map;
  *
  * @param counter key of the counter; empty for the silence of the instance
  * @param labels which of its series; empty for the whole instance where there is such a series
- * @param condition above, below, outside, silent or unreachable
- * @param warning in the unit of the counter; for outside in spreads, for silent and unreachable in
- *     intervals
+ * @param condition above, below, outside, overdue (did not happen), reaches (will reach), silent or
+ *     unreachable
+ * @param warning in the unit of the counter; for outside in spreads, for overdue in minutes after
+ *     it was due, for reaches in days until then, for silent and unreachable in intervals
  * @param criticalHold null for the same as hold
  * @param criticalClear where critical falls back to warning
+ * @param against for overdue the minute of the local day at which it is due, for reaches the value
+ *     that will be reached; null when inherited, and for all others
  * @param on null when inherited
  * @param offReason why it is off
  * @param offUntil when it is on again by itself, epoch ms; null for never
@@ -38,6 +41,7 @@ public record LimitView(
     @Schema(types = {"object", "null"}) Hold criticalHold,
     Clear clear,
     @Schema(types = {"number", "null"}) Double criticalClear,
+    @Schema(types = {"number", "null"}) Double against,
     @Schema(types = {"boolean", "null"}) Boolean on,
     String offReason,
     @Schema(
@@ -54,8 +58,8 @@ public record LimitView(
       @NotNull @Valid Reach scope,
       @NotBlank
           @Pattern(
-              regexp = "above|below|outside|silent|unreachable",
-              message = "is above, below, outside, silent or unreachable")
+              regexp = "above|below|outside|overdue|reaches|silent|unreachable",
+              message = "is above, below, outside, overdue, reaches, silent or unreachable")
           String condition,
       @Schema(types = {"number", "null"}) Double warning,
       @Schema(types = {"number", "null"}) Double critical,
@@ -63,6 +67,7 @@ public record LimitView(
       @Valid Hold criticalHold,
       @NotNull @Valid Clear clear,
       @Schema(types = {"number", "null"}) Double criticalClear,
+      @Schema(types = {"number", "null"}) Double against,
       @Schema(types = {"boolean", "null"}) Boolean on,
       @NotNull @Size(max = 500) String offReason,
       @Schema(

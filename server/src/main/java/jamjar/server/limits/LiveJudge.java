@@ -255,6 +255,29 @@ public class LiveJudge {
     }
   }
 
+  /**
+   * Judges what a night's forecast says of what will be reached.
+   *
+   * @param night when the forecast is of, epoch ms
+   * @param days by number of the series in how many days it will be
+   */
+  public void forecast(int instance, long night, Map<Integer, Double> days) {
+    InstanceJudge judge = judges.get(instance);
+    if (judge == null) {
+      return;
+    }
+    judge.lock.lock();
+    try {
+      Moment now = beat.now();
+      store(judge, judge.forecast(now.span(), now.wall(), night, days), now);
+    } catch (RuntimeException e) {
+      judge.forget();
+      throw e;
+    } finally {
+      judge.lock.unlock();
+    }
+  }
+
   /** What is in force on an instance, by number of the series; 0 for the whole instance. */
   public Map<Integer, List<InForce>> inForce(int instance) {
     InstanceJudge judge = judges.get(instance);

@@ -9,6 +9,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 
 /** What was read and judged of an instance before it is judged from here. */
 interface Past {
@@ -23,6 +24,12 @@ interface Past {
 
   /** The numbers of series that are not read but made of others, in their order. */
   int[] numbers(List<SeriesKey> series);
+
+  /**
+   * When a series was last more than nothing, epoch ms; where it never was, since when it is read,
+   * as far as looked back.
+   */
+  OptionalLong happened(int series);
 
   /** When the last reading was taken, epoch ms. */
   Optional<Long> lastAt(Pace pace);
@@ -56,6 +63,11 @@ interface Past {
       @Override
       public int[] numbers(List<SeriesKey> series) {
         return numbers.numbers(series);
+      }
+
+      @Override
+      public OptionalLong happened(int series) {
+        return OptionalLong.empty();
       }
 
       @Override

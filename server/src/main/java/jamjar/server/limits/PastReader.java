@@ -49,7 +49,8 @@ class PastReader {
           .expireAfterWrite(KEPT)
           .build();
 
-  private record Key(int series, long step, boolean outside, long from, long to) {}
+  private record Key(
+      int series, long step, Condition condition, double against, long from, long to) {}
 
   PastReader(Store store, SeriesSamples samples, NormalsService normals, Recipes recipes) {
     this.store = store;
@@ -67,7 +68,7 @@ class PastReader {
     boolean outside = limit.condition() == Condition.OUTSIDE;
     long step = limit.stepMillis();
     return kept.get(
-        new Key(series.id(), step, outside, from, to),
+        new Key(series.id(), step, judgedAs(limit), limit.against(), from, to),
         key -> {
           Recipe recipe = recipes.of(row);
           CounterDefinition counter = recipe.counters().get(series.counter());
@@ -76,10 +77,18 @@ class PastReader {
               store
                   .readings()
                   .samples(row.id(), parts, Instant.ofEpochMilli(from), Instant.ofEpochMilli(to));
+          if (limit.condition() == Condition.OVERDUE) {
+            return PastJudgings.overdue(read, limit);
+          }
           PastJudgings past =
               PastJudgings.of(counter, SeriesSamples.partShape(recipe, counter), read, step);
           return outside ? past.against(counter, asKnown(row, series, counter, from, to)) : past;
         });
+  }
+
+  /** Above and below are judged by the same values. */
+  private static Condition judgedAs(Limit limit) {
+    return limit.condition() == Condition.BELOW ? Condition.ABOVE : limit.condition();
   }
 
   private LongFunction<Normal> asKnown(

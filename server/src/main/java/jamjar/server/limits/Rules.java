@@ -29,6 +29,7 @@ final class Rules {
         row.clear(),
         row.criticalClear(),
         row.clearS(),
+        row.against(),
         over ? null : row.isOn());
   }
 
@@ -49,6 +50,7 @@ final class Rules {
         rule.clear(),
         rule.criticalClear(),
         rule.clearSeconds(),
+        rule.against(),
         rule.on(),
         "",
         null,
@@ -73,6 +75,7 @@ final class Rules {
         body.clear().number(),
         body.criticalClear(),
         body.clear().seconds(),
+        body.against(),
         body.on(),
         body.offReason().strip(),
         body.offUntil() == null ? null : Instant.ofEpochMilli(body.offUntil()),
@@ -98,6 +101,7 @@ final class Rules {
         told.clear().number(),
         told.criticalClear(),
         told.clear().seconds(),
+        told.against(),
         told.on(),
         told.offReason(),
         told.offUntil() == null ? null : Instant.ofEpochMilli(told.offUntil()),
@@ -118,6 +122,7 @@ final class Rules {
         told(row.criticalM(), row.criticalN()),
         new LimitView.Clear(row.clear(), row.clearS()),
         row.criticalClear(),
+        row.against(),
         row.isOn(),
         row.offReason(),
         row.offUntil() == null ? null : row.offUntil().toEpochMilli(),

@@ -14,6 +14,7 @@ import jamjar.core.limit.Rule;
 import jamjar.core.reading.SeriesKey;
 import jamjar.core.reading.Shown;
 import jamjar.store.instances.InstanceRow;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.EnumMap;
@@ -155,6 +156,6 @@ final class SeriesHere {
   }
 
   private InForce.Place place() {
-    return new InForce.Place(row.id(), row.groupName(), row.kind());
+    return new InForce.Place(row.id(), row.groupName(), row.kind(), ZoneId.of(row.zone()));
   }
 }

@@ -1,5 +1,6 @@
 package jamjar.server.limits;
 
+import jamjar.core.chart.Samples;
 import jamjar.core.counter.Pace;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.WhyNothing;
@@ -11,15 +12,20 @@ import jamjar.core.reading.Shown;
 import jamjar.store.Store;
 import jamjar.store.readings.StoredReading;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 
 /** What the store has of an instance. */
 final class StoredPast implements Past {
+  /** What is due each day was seen within so long, or is late. */
+  private static final Duration LOOKED_BACK = Duration.ofDays(3);
+
   private final Store store;
   private final Runnable upToDate;
   private final int instance;
@@ -61,6 +67,19 @@ final class StoredPast implements Past {
   @Override
   public int[] numbers(List<SeriesKey> series) {
     return store.readings().numbers(instance, series, clock.instant());
+  }
+
+  @Override
+  public OptionalLong happened(int series) {
+    Instant now = clock.instant();
+    Samples read =
+        store.readings().samples(instance, new int[] {series}, now.minus(LOOKED_BACK), now);
+    for (int i = read.size() - 1; i >= 0; i--) {
+      if (read.value()[i] > 0) {
+        return OptionalLong.of(read.at()[i]);
+      }
+    }
+    return read.size() == 0 ? OptionalLong.empty() : OptionalLong.of(read.at()[0]);
   }
 
   @Override

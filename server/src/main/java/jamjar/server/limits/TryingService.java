@@ -87,6 +87,7 @@ class TryingService {
       int m,
       int n,
       long clearMillis,
+      double against,
       List<Span> muted,
       List<Span> incidents) {
 
@@ -99,6 +100,7 @@ class TryingService {
           lowest.m(),
           lowest.n(),
           past.limit().clearMillis(),
+          past.limit().against(),
           past.muted(),
           past.incidents());
     }
@@ -108,8 +110,14 @@ class TryingService {
 
   TryingView tried(TryingView.Body body) {
     Subject subject = subjects.of(body.series());
-    if (Condition.valueOf(body.limit().condition().toUpperCase(Locale.ROOT)).ofInstance()) {
+    Condition condition = Condition.valueOf(body.limit().condition().toUpperCase(Locale.ROOT));
+    if (condition.ofInstance()) {
       throw Problem.field("condition", "What is silent has no readings that it could be tried on.");
+    }
+    if (condition == Condition.REACHES) {
+      throw Problem.field(
+          "condition",
+          "What will be reached is told by a forecast each night: it cannot be tried on the past.");
     }
     List<Target> all = targets.of(numbered(body.limit()), subject.instance().id());
     if (all.isEmpty()) {
@@ -137,6 +145,7 @@ class TryingService {
             null,
             limit.clear(),
             null,
+            limit.against(),
             limit.on(),
             limit.offReason(),
             limit.offUntil());

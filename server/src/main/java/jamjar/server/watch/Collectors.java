@@ -9,6 +9,7 @@ import jamjar.collect.postgresql.PostgresCollector;
 import jamjar.collect.postgresql.PostgresSampler;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.core.counter.Pace;
+import jamjar.server.heads.HeadCounts;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
@@ -24,11 +25,13 @@ import org.springframework.stereotype.Component;
 class Collectors {
   private final Store store;
   private final Recipes recipes;
+  private final HeadCounts heads;
   private final Clock clock;
 
-  Collectors(Store store, Recipes recipes, Clock clock) {
+  Collectors(Store store, Recipes recipes, HeadCounts heads, Clock clock) {
     this.store = store;
     this.recipes = recipes;
+    this.heads = heads;
     this.clock = clock;
   }
 
@@ -46,8 +49,11 @@ class Collectors {
       case InstanceRow.OWN ->
           Made.readers(
               pace ->
-                  JmxCollector.own(
-                      ManagementFactory.getPlatformMBeanServer(), recipe, pace, clock));
+                  OwnCollector.of(
+                      JmxCollector.own(
+                          ManagementFactory.getPlatformMBeanServer(), recipe, pace, clock),
+                      pace,
+                      heads));
       default -> Made.readers(pace -> JmxCollector.of(target, recipe, pace, clock));
     };
   }

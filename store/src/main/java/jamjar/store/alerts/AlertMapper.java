@@ -89,13 +89,42 @@ public interface AlertMapper {
 
   @Update(
       """
-      update alert set seen_at = #{at}, seen_by = #{who}, seen_note = #{note} where id = #{id}
+      update alert set seen_at = #{at}, seen_by = #{who}, seen_note = #{note},
+        seen_until = #{until}, seen_severity = #{severity}
+      where id = #{id}
       """)
   int acknowledge(
       @Param("id") long id,
       @Param("at") Instant at,
       @Param("who") String who,
-      @Param("note") String note);
+      @Param("note") String note,
+      @Param("until") Instant until,
+      @Param("severity") String severity);
+
+  /** Those of which it is not known yet what they belong to, in the order in which they began. */
+  @Select("select * from alert where bundle is null order by since, id")
+  List<AlertRow> unbundled();
+
+  /** All of the bundles whose first alert began in a time, in the order in which they began. */
+  @Select(
+      """
+      select * from alert
+      where bundle in (select id from alert where bundle = id and since between #{from} and #{to})
+      order by since, id
+      """)
+  List<AlertRow> bundled(@Param("from") Instant from, @Param("to") Instant to);
+
+  /** Those of one counter that were open at some time of a window. */
+  @Select(
+      """
+      select * from alert
+      where counter = #{counter} and since <= #{to} and coalesce(ended_at, 'infinity') >= #{from}
+      """)
+  List<AlertRow> ofCounter(
+      @Param("counter") String counter, @Param("from") Instant from, @Param("to") Instant to);
+
+  @Update("update alert set bundle = #{bundle} where id = #{id} and bundle is null")
+  void bundle(@Param("id") long id, @Param("bundle") long bundle);
 
   @Insert("insert into alert_note (alert, at, who, note) values (#{alert}, #{at}, #{who}, #{note})")
   void addNote(NoteRow note);

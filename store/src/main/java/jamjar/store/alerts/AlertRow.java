@@ -11,6 +11,10 @@ import java.util.SortedMap;
  * @param endedAt null while it is open
  * @param value as last judged; NaN for none, as are the other numbers
  * @param seenAt when somebody acknowledged it; null when nobody did
+ * @param seenUntil until when it steps back; null where nobody acknowledged it
+ * @param seenSeverity what it was when it was acknowledged: what is worse steps forward again;
+ *     critical where it steps back whatever it becomes
+ * @param bundle the first alert of those that belong together; null while that is not known
  */
 public record AlertRow(
     long id,
@@ -32,4 +36,7 @@ public record AlertRow(
     boolean flapping,
     Instant seenAt,
     String seenBy,
-    String seenNote) {}
+    String seenNote,
+    Instant seenUntil,
+    String seenSeverity,
+    Long bundle) {}

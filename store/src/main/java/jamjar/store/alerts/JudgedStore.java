@@ -161,6 +161,9 @@ public final class JudgedStore {
         state.flapping(),
         null,
         "",
-        "");
+        "",
+        null,
+        "",
+        null);
   }
 }

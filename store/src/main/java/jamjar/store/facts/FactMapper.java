@@ -16,6 +16,10 @@ public interface FactMapper {
   @Select(SELECT + "where instance = #{instance} and to_at is null order by name")
   List<FactRow> now(int instance);
 
+  /** What holds now of one name, of all instances. */
+  @Select(SELECT + "where name = #{name} and to_at is null order by instance")
+  List<FactRow> named(String name);
+
   /** All that ever held, by name, the newest first. */
   @Select(SELECT + "where instance = #{instance} order by name, from_at desc")
   List<FactRow> all(int instance);

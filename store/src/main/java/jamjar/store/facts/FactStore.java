@@ -21,6 +21,11 @@ public final class FactStore {
     return mapper.now(instance);
   }
 
+  /** What holds now of one name, of all instances. */
+  public List<FactRow> named(String name) {
+    return mapper.named(name);
+  }
+
   /** All that ever held, by name, the newest first. */
   public List<FactRow> all(int instance) {
     return mapper.all(instance);

@@ -12,14 +12,14 @@ public interface RuleMapper {
   String COLUMNS =
       """
       counter, labels, reach, reach_of, condition, warning, critical, hold_m, hold_n, critical_m,
-        critical_n, clear, critical_clear, clear_s, is_on, off_reason, off_until, shipped, changed_at
+        critical_n, clear, critical_clear, clear_s, against, is_on, off_reason, off_until, shipped, changed_at
       """;
   String VALUES =
       """
       #{counter}, #{labels,typeHandler=jamjar.store.mapping.LabelsHandler}, #{reach}, #{reachOf},
         #{condition}, #{warning}, #{critical}, #{holdM}, #{holdN}, #{criticalM}, #{criticalN},
-        #{clear}, #{criticalClear}, #{clearS}, #{isOn}, #{offReason}, #{offUntil}, #{shipped},
-        #{changedAt}
+        #{clear}, #{criticalClear}, #{clearS}, #{against}, #{isOn}, #{offReason}, #{offUntil},
+        #{shipped}, #{changedAt}
       """;
 
   @Select("select id, " + COLUMNS + " from rule order by counter, reach, id")
@@ -41,7 +41,7 @@ public interface RuleMapper {
       """
       update rule set warning = #{warning}, critical = #{critical}, hold_m = #{holdM},
         hold_n = #{holdN}, critical_m = #{criticalM}, critical_n = #{criticalN}, clear = #{clear},
-        critical_clear = #{criticalClear}, clear_s = #{clearS}, is_on = #{isOn},
+        critical_clear = #{criticalClear}, clear_s = #{clearS}, against = #{against}, is_on = #{isOn},
         off_reason = #{offReason}, off_until = #{offUntil}, shipped = #{shipped},
         changed_at = #{changedAt}
       where id = #{id}

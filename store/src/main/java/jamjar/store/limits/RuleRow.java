@@ -28,6 +28,7 @@ public record RuleRow(
     Double clear,
     Double criticalClear,
     Integer clearS,
+    Double against,
     Boolean isOn,
     String offReason,
     Instant offUntil,

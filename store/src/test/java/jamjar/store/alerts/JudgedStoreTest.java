@@ -139,7 +139,15 @@ class JudgedStoreTest {
   void what_was_said_to_an_alert_stays_with_it() {
     read(12, 13, 14);
     long id = store.alerts().open().get(0).id();
-    store.alerts().acknowledge(id, Instant.ofEpochMilli(at()), "local", "looking");
+    store
+        .alerts()
+        .acknowledge(
+            id,
+            Instant.ofEpochMilli(at()),
+            "local",
+            "looking",
+            Instant.ofEpochMilli(Long.MAX_VALUE / 1_000_000),
+            "warning");
     store.alerts().addNote(new NoteRow(id, Instant.ofEpochMilli(at()), "local", "fare reload"));
     read(15, 16);
 

@@ -1,0 +1,158 @@
+package jamjar.server.heads;
+
+import static java.util.stream.Collectors.groupingBy;
+import static java.util.stream.Collectors.toList;
+
+import jamjar.core.counter.Pace;
+import jamjar.core.group.HeadCount;
+import jamjar.core.group.Member;
+import jamjar.core.group.Member.Standing;
+import jamjar.core.group.SiteCount;
+import jamjar.server.instances.InstanceState;
+import jamjar.server.markers.MarkerService;
+import jamjar.store.Store;
+import jamjar.store.groups.GroupRow;
+import jamjar.store.instances.InstanceRow;
+import jamjar.store.markers.MarkerRow;
+import jamjar.store.silences.Silence;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/** Counts who of each group answers, and how much of each site is silent. */
+@Component
+public class HeadCounts {
+  private static final Logger LOG = LoggerFactory.getLogger(HeadCounts.class);
+
+  private final Store store;
+  private final MarkerService markers;
+  private final Strangers strangers;
+  private final Clock clock;
+  private final Map<Integer, Away> states = new ConcurrentHashMap<>();
+
+  /** As last known, for when the store is away. */
+  private volatile Known known = new Known(List.of(), List.of(), List.of());
+
+  /** How an instance is, and since when it can't be read, epoch ms. */
+  private record Away(InstanceState.State state, long since) {}
+
+  private record Known(
+      List<InstanceRow> instances, List<GroupRow> groups, List<MarkerRow> maintenance) {}
+
+  /**
+   * What is counted now.
+   *
+   * @param groups those of which it is known how many there should be
+   */
+  public record Now(List<HeadCount> groups, List<SiteCount> sites) {}
+
+  HeadCounts(Store store, MarkerService markers, Strangers strangers, Clock clock) {
+    this.store = store;
+    this.markers = markers;
+    this.strangers = strangers;
+    this.clock = clock;
+  }
+
+  /** An instance is doing otherwise; must not block. */
+  public void state(InstanceState now) {
+    states.compute(
+        now.instance(),
+        (id, before) -> {
+          boolean still = before != null && before.state().cutOff() && now.state().cutOff();
+          return new Away(now.state(), still ? before.since() : now.since());
+        });
+  }
+
+  /** An instance is gone; must not block. */
+  public void removed(int instance) {
+    states.remove(instance);
+  }
+
+  /** Counts. Of a group of which one was not asked yet nothing is told. */
+  public Now now() {
+    Known all = known();
+    long now = clock.millis();
+    Map<String, List<Member>> groups = new LinkedHashMap<>();
+    Map<String, List<Member>> sites = new TreeMap<>();
+    for (InstanceRow row : all.instances()) {
+      if (!row.kind().equals(InstanceRow.OWN)) {
+        Member member = member(row, all.maintenance());
+        groups.computeIfAbsent(row.groupName(), g -> new ArrayList<>()).add(member);
+        if (!row.site().isEmpty()) {
+          sites.computeIfAbsent(row.site(), s -> new ArrayList<>()).add(member);
+        }
+      }
+    }
+    List<HeadCount> heads = new ArrayList<>();
+    all.groups().stream()
+        .collect(groupingBy(GroupRow::name, TreeMap::new, toList()))
+        .forEach(
+            (group, rows) -> {
+              List<Member> members = groups.getOrDefault(group, List.of());
+              if (members.stream().noneMatch(m -> m.standing() == Standing.NOT_KNOWN)) {
+                int wanted = rows.stream().mapToInt(GroupRow::expected).sum();
+                heads.add(HeadCount.of(group, wanted, members, strangers.of(rows), now));
+              }
+            });
+    List<SiteCount> counted = new ArrayList<>();
+    sites.forEach((site, members) -> counted.add(SiteCount.of(site, members)));
+    return new Now(heads, counted.stream().filter(SiteCount::tells).toList());
+  }
+
+  /** Whether half of what is at a site is silent now. */
+  public boolean unreachable(String site) {
+    return now().sites().stream().anyMatch(s -> s.site().equals(site) && s.unreachable());
+  }
+
+  private Member member(InstanceRow row, List<MarkerRow> maintenance) {
+    boolean rests =
+        row.paused() || maintenance.stream().anyMatch(m -> MarkerService.reaches(m, row));
+    Away away = states.get(row.id());
+    Standing standing =
+        rests
+            ? Standing.RESTING
+            : away == null
+                ? Standing.NOT_KNOWN
+                : switch (away.state()) {
+                  // what it says is not kept: nothing is missing there
+                  case READING, FAILING -> Standing.ANSWERS;
+                  case SILENT -> Standing.SILENT;
+                  case UNREACHABLE -> Standing.UNREACHABLE;
+                  case PAUSED -> Standing.RESTING;
+                  case STARTING -> Standing.NOT_KNOWN;
+                };
+    long since = away == null ? 0 : since(row.id(), away);
+    return new Member(row.name(), row.groupName(), row.site(), standing, since);
+  }
+
+  /** It may have been away for longer than Jam Jar runs. */
+  private long since(int instance, Away away) {
+    if (!away.state().cutOff()) {
+      return away.since();
+    }
+    Optional<Silence> lasting;
+    try {
+      lasting = store.silences().lasting(instance, Pace.FAST.code());
+    } catch (RuntimeException e) {
+      return away.since();
+    }
+    return Math.min(away.since(), lasting.map(s -> s.from().toEpochMilli()).orElse(Long.MAX_VALUE));
+  }
+
+  private Known known() {
+    try {
+      known = new Known(store.instances().all(), store.groups().all(), markers.maintenanceNow());
+    } catch (RuntimeException e) {
+      LOG.debug("event=heads-as-known why=\"{}\"", e.getMessage());
+    }
+    return known;
+  }
+}
