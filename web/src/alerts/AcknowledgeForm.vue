@@ -82,7 +82,9 @@ async function say() {
     </p>
     <p v-if="refused" class="warning" role="alert">◣ {{ refused }}</p>
     <span class="buttons">
-      <ElButton type="primary" native-type="submit" :disabled="!until">Acknowledge</ElButton>
+      <ElButton type="primary" native-type="submit" :disabled="!until"
+        >Acknowledge with this note</ElButton
+      >
       <ElButton @click="emit('cancel')">Cancel</ElButton>
     </span>
   </form>

@@ -6,13 +6,19 @@ import { useAnswer } from '@/api/useAnswer'
 import type { Alert } from '@/api/types'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
+import { useInstances } from '@/instances/useInstances'
 import { onLive } from '@/live/useLive'
 import { many, momentInWords, number, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import { standing } from '@/window/useWindow'
 import { isOfInstance, isOnAxis, numberOf } from '@/limits/limits'
-import { acknowledgedOf, kindOf, sentenceOf, SIGN, titleOf, valueOf } from './alert'
+import { acknowledgedOf, isOfHeads, kindOf, sentenceOf, SIGN, titleOf, valueOf } from './alert'
 import AcknowledgeForm from './AcknowledgeForm.vue'
+import AlertsBefore from './AlertsBefore.vue'
+import MovedAround from './MovedAround.vue'
+import { affectedOf } from './story'
+import WhatToDo from './WhatToDo.vue'
+import WhoBlocks from './WhoBlocks.vue'
 import SwitchOff from './SwitchOff.vue'
 import { useUnsaved } from '@/unsaved/useUnsaved'
 import { useLink } from '@/window/useLink'
@@ -23,6 +29,7 @@ const MARGIN = 10 * 60_000
 
 const MOST_POINTS = 400
 const AGAIN_MS = 10_000
+const TOGETHER = 6
 
 const note = ref('')
 const writing = ref<'acknowledge' | 'comment'>()
@@ -43,20 +50,35 @@ const {
 } = useAnswer(
   () => props.id,
   async (id, signal) => {
-    const [alert, rang] = await Promise.all([api.alert(id, signal), api.rang(id, signal)])
+    const [alert, rang, story] = await Promise.all([
+      api.alert(id, signal),
+      api.rang(id, signal),
+      api.story(id, signal),
+    ])
     over.value = alert.ended !== null
     const from = alert.since - MARGIN
     const to = Math.min(Date.now(), (alert.ended ?? Date.now()) + MARGIN)
     const points = alert.series
       ? await api.points([alert.series], from, to, MOST_POINTS, signal)
       : []
-    return { alert, rang, from, to, points: points[0] }
+    return { alert, rang, story, from, to, points: points[0] }
   },
   { follows: () => over.value || Math.floor(now.value / AGAIN_MS) },
 )
 onLive({ changed: (what) => what === 'alerts' && void load() })
 
 const alert = computed(() => told.value?.alert)
+const affected = computed(() => (told.value ? affectedOf(told.value.alert, told.value.story) : ''))
+/** Of an engine that is waited at it is told who keeps others waiting. */
+const waits = computed(() => /^(sessions|locks)\./.test(alert.value?.counter ?? ''))
+const { instances } = useInstances()
+const group = computed(() => {
+  const a = alert.value
+  if (!a) return ''
+  return isOfHeads(a)
+    ? (a.labels.group ?? '')
+    : (instances.value.find((i) => i.id === a.instance)?.group ?? '')
+})
 const lines = computed<Line[]>(() => {
   const a = alert.value
   if (!a || !isOnAxis(a)) return []
@@ -120,14 +142,21 @@ const signOf = (state: string) =>
     <h2 :class="kindOf(alert)">
       {{ SIGN[kindOf(alert)] }} {{ valueOf(alert) }} {{ titleOf(alert) }}
     </h2>
-    <p>{{ sentenceOf(alert, now) }}</p>
+    <p class="sentence">
+      {{ sentenceOf(alert, now)
+      }}<template v-if="affected">
+        {{ affected.charAt(0).toUpperCase() + affected.slice(1) }}.</template
+      >
+    </p>
     <p class="soft">
       {{ alert.state
       }}<template v-if="alert.flapping"> · rose more than three times in an hour</template
       ><template v-if="alert.quiet"> · held back: {{ alert.quiet }}</template
+      ><template v-if="alert.afterwards"> · judged afterwards, told to nobody</template
       ><template v-if="alert.worst !== null"> · worst {{ inUnit(alert, alert.worst) }}</template> ·
       {{ acknowledgedOf(alert, now) }}
     </p>
+    <WhoBlocks v-if="waits" :alert="alert" :now="now" />
     <p v-if="failure || refused" class="warning" role="alert">◣ {{ refused || failure }}</p>
     <BandChart
       v-if="alert.series"
@@ -142,6 +171,23 @@ const signOf = (state: string) =>
       :below="alert.condition === 'below'"
       band
     />
+    <div v-if="told" class="cards">
+      <MovedAround :alert="alert" />
+      <WhatToDo :alert="alert" :story="told.story" :group="group" :now="now" @done="load" />
+      <AlertsBefore :alert="alert" :story="told.story" :now="now" />
+      <div v-if="told.story.together.length" class="card">
+        <h3>Together with it</h3>
+        <p v-for="other in told.story.together.slice(0, TOGETHER)" :key="other.id">
+          <RouterLink class="link" :to="link('/alerts', { id: other.id, state: 'all' })"
+            ><span :class="kindOf(other)">{{ SIGN[kindOf(other)] }}</span> {{ other.subject }}
+            {{ titleOf(other) }}</RouterLink
+          >
+        </p>
+        <p v-if="told.story.together.length > TOGETHER" class="soft">
+          and {{ told.story.together.length - TOGETHER }} more
+        </p>
+      </div>
+    </div>
     <ul v-if="alert.acknowledged || alert.notes.length" class="notes">
       <li v-if="alert.acknowledged">
         <span class="soft"
@@ -226,7 +272,32 @@ const signOf = (state: string) =>
 h2 {
   font-size: 16px;
 }
+.sentence {
+  font-size: 15px;
+}
+.cards {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+  gap: 12px;
+}
+.detail :deep(.card) {
+  padding: 12px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--card);
+}
+.detail :deep(h3) {
+  display: flex;
+  justify-content: space-between;
+  width: 100%;
+  padding-bottom: 4px;
+  font-size: 14px;
+}
+.detail :deep(h3 .link) {
+  font-weight: 400;
+}
 .chart {
+  flex: none;
   height: 180px;
   border: 1px solid var(--line);
   border-radius: 4px;

@@ -41,7 +41,8 @@ const facts = computed(() =>
       <span class="soft">
         {{ alert.state
         }}<template v-if="alert.flapping"> · rose more than three times in an hour</template
-        ><template v-if="alert.quiet"> · held back: {{ alert.quiet }}</template> ·
+        ><template v-if="alert.quiet"> · held back: {{ alert.quiet }}</template
+        ><template v-if="alert.afterwards"> · judged afterwards</template> ·
         {{ acknowledgedOf(alert, now) }}
       </span>
     </span>
@@ -51,6 +52,7 @@ const facts = computed(() =>
 <style scoped>
 .alert {
   display: flex;
+  width: 100%;
   gap: 12px;
   padding: 8px 12px;
   border: 1px solid var(--line);

@@ -247,6 +247,9 @@ watch(
   grid-template-columns: minmax(0, 5fr) minmax(0, 5fr);
   gap: 20px;
 }
+.one .two {
+  grid-template-columns: minmax(0, 4fr) minmax(0, 8fr);
+}
 .of-one {
   position: sticky;
   top: 0;

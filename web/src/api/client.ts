@@ -1,6 +1,8 @@
 import type {
+  WhatToDo,
   AcknowledgeBody,
   Alert,
+  AlertStory,
   Arrangement,
   BeanAttribute,
   Beans,
@@ -282,6 +284,8 @@ export const api = {
     ask<Alert[]>(`/api/alerts?state=all&from=${from}&to=${to}`, signal),
   alert: (id: number, signal?: AbortSignal) => ask<Alert>(`/api/alerts/${id}`, signal),
   rang: (id: number, signal?: AbortSignal) => ask<Rang>(`/api/alerts/${id}/rang`, signal),
+  story: (id: number, signal?: AbortSignal) => ask<AlertStory>(`/api/alerts/${id}/story`, signal),
+  putWhatToDo: (body: WhatToDo) => call<WhatToDo>('PUT', '/api/what-to-do', body),
   acknowledge: (id: number, body: AcknowledgeBody) =>
     call<Alert>('POST', `/api/alerts/${id}/acknowledge`, body),
   comment: (id: number, note: string) =>

@@ -4,6 +4,22 @@
  */
 
 export interface paths {
+  '/api/what-to-do': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['all']
+    put: operations['put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/store/instances/{id}': {
     parameters: {
       query?: never
@@ -107,8 +123,8 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all']
-    put: operations['put']
+    get: operations['all_1']
+    put: operations['put_1']
     post?: never
     delete?: never
     options?: never
@@ -124,7 +140,7 @@ export interface paths {
       cookie?: never
     }
     get?: never
-    put: operations['put_1']
+    put: operations['put_2']
     post?: never
     delete: operations['remove_4']
     options?: never
@@ -139,8 +155,8 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_1']
-    put: operations['put_2']
+    get: operations['all_2']
+    put: operations['put_3']
     post?: never
     delete: operations['remove_5']
     options?: never
@@ -235,7 +251,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_2']
+    get: operations['all_3']
     put?: never
     post: operations['add_1']
     delete?: never
@@ -260,6 +276,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/limits/afterwards': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['afterwards']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances': {
     parameters: {
       query?: never
@@ -267,7 +299,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_3']
+    get: operations['all_4']
     put?: never
     post: operations['add_2']
     delete?: never
@@ -571,7 +603,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_4']
+    get: operations['all_5']
     put?: never
     post?: never
     delete?: never
@@ -651,7 +683,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_5']
+    get: operations['all_6']
     put?: never
     post?: never
     delete?: never
@@ -939,7 +971,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_6']
+    get: operations['all_7']
     put?: never
     post?: never
     delete?: never
@@ -1051,7 +1083,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_7']
+    get: operations['all_8']
     put?: never
     post?: never
     delete?: never
@@ -1067,7 +1099,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_8']
+    get: operations['all_9']
     put?: never
     post?: never
     delete?: never
@@ -1156,6 +1188,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/alerts/{id}/story': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['story']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/alerts/{id}/rang': {
     parameters: {
       query?: never
@@ -1192,6 +1240,11 @@ export interface paths {
 export type webhooks = Record<string, never>
 export interface components {
   schemas: {
+    WhatToDo: {
+      reach: string
+      of: string
+      words: string
+    }
     KeptAsBody: {
       /** Format: int32 */
       keep: number
@@ -1582,6 +1635,10 @@ export interface components {
       /** Format: int32 */
       caught: number
     }
+    JudgedAfterwards: {
+      /** Format: int32 */
+      alerts: number
+    }
     CheckView: {
       check: string
       outcome: string
@@ -1734,6 +1791,7 @@ export interface components {
       worst: number | null
       flapping: boolean
       quiet: string
+      afterwards: boolean
       known: boolean
       acknowledged: components['schemas']['AlertAcknowledged']
       transitions: components['schemas']['AlertTransition'][]
@@ -2831,6 +2889,33 @@ export interface components {
       /** Format: int32 */
       minutes: number
     }
+    AlertBefore: {
+      /** Format: int64 */
+      id: number
+      /** Format: int64 */
+      since: number
+      /** Format: int64 */
+      ended: number | null
+      severity: string
+      note: string
+      who: string
+      /** Format: int64 */
+      noted: number | null
+    }
+    AlertStory: {
+      together: components['schemas']['AlertView'][]
+      usedBy: string[]
+      uses: string[]
+      whatToDo: components['schemas']['WhatToDo'][]
+      meaning: string
+      suggests: string
+      readWith: components['schemas']['ReadWith'][]
+      earlier: components['schemas']['AlertBefore'][]
+    }
+    ReadWith: {
+      key: string
+      title: string
+    }
     AlertRang: {
       /** Format: int32 */
       times: number
@@ -2856,6 +2941,50 @@ export interface components {
 }
 export type $defs = Record<string, never>
 export interface operations {
+  all: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['WhatToDo'][]
+        }
+      }
+    }
+  }
+  put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['WhatToDo']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['WhatToDo']
+        }
+      }
+    }
+  }
   keepAs: {
     parameters: {
       query?: never
@@ -3136,7 +3265,7 @@ export interface operations {
       }
     }
   }
-  all: {
+  all_1: {
     parameters: {
       query?: never
       header?: never
@@ -3156,7 +3285,7 @@ export interface operations {
       }
     }
   }
-  put: {
+  put_1: {
     parameters: {
       query?: never
       header?: never
@@ -3180,7 +3309,7 @@ export interface operations {
       }
     }
   }
-  put_1: {
+  put_2: {
     parameters: {
       query?: never
       header?: never
@@ -3226,7 +3355,7 @@ export interface operations {
       }
     }
   }
-  all_1: {
+  all_2: {
     parameters: {
       query?: never
       header?: never
@@ -3246,7 +3375,7 @@ export interface operations {
       }
     }
   }
-  put_2: {
+  put_3: {
     parameters: {
       query?: never
       header?: never
@@ -3436,7 +3565,7 @@ export interface operations {
       }
     }
   }
-  all_2: {
+  all_3: {
     parameters: {
       query?: never
       header?: never
@@ -3504,7 +3633,27 @@ export interface operations {
       }
     }
   }
-  all_3: {
+  afterwards: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['JudgedAfterwards']
+        }
+      }
+    }
+  }
+  all_4: {
     parameters: {
       query?: never
       header?: never
@@ -4004,7 +4153,7 @@ export interface operations {
       }
     }
   }
-  all_4: {
+  all_5: {
     parameters: {
       query?: never
       header?: never
@@ -4114,7 +4263,7 @@ export interface operations {
       }
     }
   }
-  all_5: {
+  all_6: {
     parameters: {
       query?: never
       header?: never
@@ -4564,7 +4713,7 @@ export interface operations {
       }
     }
   }
-  all_6: {
+  all_7: {
     parameters: {
       query?: never
       header?: never
@@ -4736,7 +4885,7 @@ export interface operations {
       }
     }
   }
-  all_7: {
+  all_8: {
     parameters: {
       query?: never
       header?: never
@@ -4756,7 +4905,7 @@ export interface operations {
       }
     }
   }
-  all_8: {
+  all_9: {
     parameters: {
       query?: never
       header?: never
@@ -4887,6 +5036,28 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['AlertView']
+        }
+      }
+    }
+  }
+  story: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['AlertStory']
         }
       }
     }

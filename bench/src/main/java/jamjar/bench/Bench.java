@@ -30,6 +30,7 @@ public final class Bench {
     ALL.put("learn", LearnBench::run);
     ALL.put("leak", LeakBench::run);
     ALL.put("calm", CalmBench::run);
+    ALL.put("signal", SignalBench::run);
     ALL.put("cost", CostBench::run);
     ALL.put("sessions", SessionsBench::run);
     ALL.put("statements", StatementsBench::run);
@@ -59,6 +60,7 @@ public final class Bench {
                               draws and ranks them (200 instances, 42 days)
             midnight          how long a write waits while days are packed and dropped and somebody reads
             calm [SEED]       what leaves its normal where nothing happens, what incidents teach, who left first
+            signal [A] [B]    what the shipped limits tell of six weeks, and what else, on seeds A to B (2 to 6)
             learn             what is normal of five weeks of a series, beside the same quantiles in SQL
             limits [KILLS]    judgements a second, an estate's judging, kill -9 while judging (20)
             cost [MINUTES]    processor time of the collector's session at the engine (5)

@@ -19,7 +19,7 @@ final class Alerts {
         {"id":%d,"bundle":%d,"limit":1,"instance":1,"instanceName":"one","subject":"one","standing":"","series":%d,"counter":"c","title":"%s",
         "labels":{},"unit":"","condition":"above","state":"warning","severity":"warning",
         "since":%d,"ended":null,"value":5,"normalLow":null,"normalHigh":null,"number":4,"worst":5,
-        "flapping":false,"quiet":"","known":false,"acknowledged":null,"transitions":[],"notes":[]}
+        "flapping":false,"quiet":"","afterwards":false,"known":false,"acknowledged":null,"transitions":[],"notes":[]}
         """
         .formatted(n, n, n, title, 1_700_000_000_000L + n * 1000L);
   }

@@ -70,6 +70,11 @@ public record DemoFolder(Path root) {
     return root.resolve("learned");
   }
 
+  /** There once a server was left out that is to be missing. */
+  public Path leftOut() {
+    return root.resolve("left-out");
+  }
+
   /** There once the fare reload was seen. */
   public Path reloaded() {
     return root.resolve("reloaded");

@@ -15,6 +15,7 @@ import jamjar.standins.history.EngineStory;
 import jamjar.standins.history.History;
 import jamjar.standins.history.LoggedPast;
 import jamjar.standins.history.SampledPast;
+import jamjar.standins.servers.Mischief;
 import jamjar.standins.servers.Past;
 import jamjar.standins.servers.Profile;
 import jamjar.standins.servers.Rhythm;
@@ -65,6 +66,10 @@ final class Estate implements Callable<Integer> {
       List.of(EngineStory.WRITER, EngineStory.READER, EngineStory.FREIGHT);
   private static final Duration LEARNED_WITHIN = Duration.ofMinutes(10);
   private static final String POOLED = "booking";
+  private static final Duration FOR_EVER = Duration.ofDays(3650);
+
+  /** One of them is not there, and is watched for all that. */
+  private static final String INSIST = "?insist=true";
 
   /** Three judgings of ten seconds that passed, and the reading that closes the last. */
   private static final Duration CRITICAL_AFTER = Duration.ofSeconds(31);
@@ -108,6 +113,9 @@ final class Estate implements Callable<Integer> {
     freight.start(reader);
     Ledger ledger = new Ledger();
     Story story = new Story(folder.opened(Instant.now()));
+    if (store != null) {
+      leaveOut(folder, Story.GONE);
+    }
     try (Servers servers =
             Servers.start(Skerry.servers(), folder.servers(), Clock.systemUTC(), story, seed);
         Load load = new Load(folder, folder::loadIsOn, Estate::busy, ledger)) {
@@ -133,6 +141,15 @@ final class Estate implements Callable<Integer> {
       ledger.write(folder.ledger(), Clock.systemUTC());
     }
     return 0;
+  }
+
+  /** It is not there from the first opening on, until somebody starts it. */
+  private static void leaveOut(DemoFolder folder, String server) throws IOException {
+    if (!Files.exists(folder.leftOut())) {
+      new Mischief(folder.servers().resolve("mischief"), Clock.systemUTC())
+          .begin(server, Mischief.Kind.STOP, FOR_EVER);
+      Files.writeString(folder.leftOut(), server);
+    }
   }
 
   /** Whether the history is made of what was usual: nothing may go wrong before. */
@@ -191,13 +208,14 @@ final class Estate implements Callable<Integer> {
     for (JsonNode instance : JSON.readTree(all.body())) {
       if (instance.get("name").asString().equals(wanted.name())) {
         if (instance.get("endpoint").get("port").asInt() != wanted.port()) {
-          URI one = server.resolve("/api/instances/" + instance.get("id").asInt());
+          URI one = server.resolve("/api/instances/" + instance.get("id").asInt() + INSIST);
           require(call(json(one).PUT(BodyPublishers.ofString(body))));
         }
         return;
       }
     }
-    require(call(json(server.resolve("/api/instances")).POST(BodyPublishers.ofString(body))));
+    URI add = server.resolve("/api/instances" + INSIST);
+    require(call(json(add).POST(BodyPublishers.ofString(body))));
   }
 
   /** Writes what was before, and has it learned, each once, whenever it is ended in between. */
@@ -209,6 +227,7 @@ final class Estate implements Callable<Integer> {
       }
       if (!Files.exists(folder.learned())) {
         learn();
+        judge();
         Files.writeString(folder.learned(), "");
         System.out.println("history is learned");
       }
@@ -391,6 +410,19 @@ final class Estate implements Callable<Integer> {
         require(call(json(server.resolve(follow)).POST(BodyPublishers.noBody())));
       }
     }
+  }
+
+  /** The alerts that there would have been are there, too. */
+  private void judge() throws IOException, InterruptedException {
+    long began = System.nanoTime();
+    HttpRequest.Builder request =
+        json(server.resolve("/api/limits/afterwards")).POST(BodyPublishers.noBody());
+    HttpResponse<String> answer =
+        client.send(request.timeout(LEARNED_WITHIN).build(), BodyHandlers.ofString());
+    require(answer);
+    System.out.printf(
+        "%d alerts of the past judged in %.0f s%n",
+        JSON.readTree(answer.body()).get("alerts").asInt(), (System.nanoTime() - began) / 1e9);
   }
 
   /** How many of each group there should be at each site. */

@@ -109,6 +109,17 @@ public final class StandIns {
     }
   }
 
+  @Command(name = "start", description = "Starts a server that is not there: gate-4.")
+  int startServer(@Parameters(paramLabel = "NAME") String name) {
+    if (Skerry.servers().stream().noneMatch(server -> server.name().equals(name))) {
+      throw new IllegalArgumentException("there is no stand-in '" + name + "'");
+    }
+    new Mischief(folder().servers().resolve("mischief"), Clock.systemUTC())
+        .end(name, Mischief.Kind.STOP);
+    System.out.println(name + " is started");
+    return 0;
+  }
+
   @Command(name = "load", description = "Switches the load on the bookings on or off.")
   int load(@Parameters(paramLabel = "on|off") String state) throws Exception {
     return misbehaviour().load(state);

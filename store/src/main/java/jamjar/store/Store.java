@@ -4,6 +4,7 @@ import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
 import jamjar.store.alerts.AlertMapper;
 import jamjar.store.alerts.JudgedStore;
+import jamjar.store.alerts.WhatToDoMapper;
 import jamjar.store.arrangements.ArrangementMapper;
 import jamjar.store.changes.ChangeMapper;
 import jamjar.store.credentials.CredentialMapper;
@@ -231,6 +232,10 @@ public final class Store implements AutoCloseable {
     return session.getMapper(AlertMapper.class);
   }
 
+  public WhatToDoMapper whatToDo() {
+    return session.getMapper(WhatToDoMapper.class);
+  }
+
   public GroupMapper groups() {
     return session.getMapper(GroupMapper.class);
   }
@@ -339,6 +344,7 @@ public final class Store implements AutoCloseable {
     handlers.register(SortedMap.class, new LabelsHandler());
     configuration.addMapper(InstanceMapper.class);
     configuration.addMapper(GroupMapper.class);
+    configuration.addMapper(WhatToDoMapper.class);
     configuration.addMapper(ArrangementMapper.class);
     configuration.addMapper(SeriesMapper.class);
     configuration.addMapper(SilenceMapper.class);

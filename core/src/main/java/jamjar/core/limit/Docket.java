@@ -10,6 +10,7 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * All limits of one source of one instance, judged as its readings come: gathers the readings
@@ -408,6 +409,22 @@ public final class Docket {
     if (tracked != null) {
       tracked.happened = at;
     }
+  }
+
+  /**
+   * Goes on from a state of before, where the limit stands at nothing yet.
+   *
+   * @param passed how it came to be there
+   * @return empty where it stands at something of its own
+   */
+  public Optional<Change> goOn(Entry entry, LimitState state, List<Transition> passed) {
+    Tracked tracked = byKey.get(entry.key());
+    if (tracked == null || !tracked.state.idle()) {
+      return Optional.empty();
+    }
+    LimitState before = tracked.state;
+    tracked.state = state;
+    return Optional.of(Change.of(entry, before, state, passed));
   }
 
   /**

@@ -10,6 +10,7 @@ import jamjar.core.value.Value;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.Consumer;
 import java.util.function.LongFunction;
 
 /**
@@ -193,9 +194,37 @@ public final class PastJudgings {
    */
   public record Alert(long since, long rose, long until, Severity severity, double worst) {}
 
+  /**
+   * An alert that would have risen, with all that would have happened to it.
+   *
+   * @param end where its limit stands afterwards: open where it was not calm again
+   */
+  public record Told(Alert alert, List<Transition> transitions, LimitState end) {
+    public Told {
+      transitions = List.copyOf(transitions);
+    }
+
+    /** The same with what was normal at the time of each transition. */
+    public Told with(LongFunction<Normal> normal) {
+      return new Told(
+          alert, transitions.stream().map(one -> one.with(normal.apply(one.at()))).toList(), end);
+    }
+  }
+
   /** The alerts that a limit would have raised, from calm. */
   public List<Alert> alerts(Limit limit) {
-    Walk walk = new Walk(limit);
+    return walked(new Walk(limit, false)).end();
+  }
+
+  /** As above, with all that would have happened to each. */
+  public List<Told> told(Limit limit) {
+    Walk walk = walked(new Walk(limit, true));
+    walk.end();
+    return walk.told;
+  }
+
+  private Walk walked(Walk walk) {
+    Limit limit = walk.limit;
     double[] held = held(limit.condition());
     double least = limit.lowest().number();
     int i = 0;
@@ -208,7 +237,7 @@ public final class PastJudgings {
       }
       walk.judge(i++);
     }
-    return walk.end();
+    return walk;
   }
 
   /** The next judging that passes a number; where there is none, the size. */
@@ -236,9 +265,13 @@ public final class PastJudgings {
     private long since;
     private Severity severity = Severity.NONE;
     private double worst = Double.NaN;
+    private final List<Told> told = new ArrayList<>();
+    private final List<Transition> passed = new ArrayList<>();
+    private final Consumer<Transition> sink;
 
-    Walk(Limit limit) {
+    Walk(Limit limit, boolean tells) {
       this.limit = limit;
+      this.sink = tells ? passed::add : transition -> {};
     }
 
     void judge(int i) {
@@ -275,7 +308,7 @@ public final class PastJudgings {
 
     private void step(Judging judging) {
       LimitState before = state;
-      state = Judge.judge(limit, before, judging, transition -> {});
+      state = Judge.judge(limit, before, judging, sink);
       if (state.open()) {
         if (rose == Long.MIN_VALUE) {
           rose = judging.at();
@@ -288,11 +321,18 @@ public final class PastJudgings {
         worst = state.worst();
       } else if (rose != Long.MIN_VALUE) {
         closed(judging.at());
+      } else if (state.state() == AlertState.CALM) {
+        passed.clear();
       }
     }
 
     private void closed(long until) {
-      alerts.add(new Alert(since, rose, until, severity, worst));
+      Alert alert = new Alert(since, rose, until, severity, worst);
+      alerts.add(alert);
+      if (!passed.isEmpty()) {
+        told.add(new Told(alert, passed, state));
+        passed.clear();
+      }
       rose = Long.MIN_VALUE;
     }
 

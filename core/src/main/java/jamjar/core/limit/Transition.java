@@ -19,4 +19,10 @@ public record Transition(
     double value,
     Normal normal,
     double number,
-    double distance) {}
+    double distance) {
+
+  /** The same with what was normal. */
+  Transition with(Normal then) {
+    return new Transition(at, arrived, from, to, value, then, number, distance);
+  }
+}

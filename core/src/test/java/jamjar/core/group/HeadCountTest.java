@@ -96,6 +96,17 @@ class HeadCountTest {
     assertThat(site(silent).tells()).isFalse();
   }
 
+  @Test
+  void who_is_silent_with_all_of_its_site_is_not_missing_and_who_refuses_is() {
+    Member silent = member("a", Standing.SILENT, 900);
+    Member other = member("b", Standing.SILENT, 900);
+    Member refused = member("c", Standing.UNREACHABLE, 900);
+    List<SiteCount> sites = List.of(site(silent, other, refused));
+    assertThat(silent.behind(sites).standing()).isEqualTo(Standing.NOT_KNOWN);
+    assertThat(refused.behind(sites).standing()).isEqualTo(Standing.UNREACHABLE);
+    assertThat(silent.behind(List.of(site(silent, refused))).standing()).isEqualTo(Standing.SILENT);
+  }
+
   private static SiteCount site(Member... members) {
     return SiteCount.of("Southmole", List.of(members));
   }

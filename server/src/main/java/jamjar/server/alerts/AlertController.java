@@ -17,8 +17,11 @@ import org.springframework.web.bind.annotation.RestController;
 class AlertController {
   private final AlertService alerts;
 
-  AlertController(AlertService alerts) {
+  private final AlertStories stories;
+
+  AlertController(AlertService alerts, AlertStories stories) {
     this.alerts = alerts;
+    this.stories = stories;
   }
 
   /**
@@ -43,6 +46,12 @@ class AlertController {
   @GetMapping("/{id}")
   AlertView one(@PathVariable long id) {
     return alerts.one(id);
+  }
+
+  /** What it is read with. */
+  @GetMapping("/{id}/story")
+  AlertStory story(@PathVariable long id) {
+    return stories.of(id);
   }
 
   @GetMapping("/{id}/rang")

@@ -27,6 +27,7 @@ import java.util.Map;
  * @param flapping whether it rose more than three times within an hour
  * @param quiet why it is kept out of lid and head now: maintenance, or a site that is unreachable;
  *     empty where it is not
+ * @param afterwards whether it was judged over what was kept, and told to nobody
  * @param known whether it steps back, as somebody knows of it
  */
 public record AlertView(
@@ -58,6 +59,7 @@ public record AlertView(
     @Schema(types = {"number", "null"}) Double worst,
     boolean flapping,
     String quiet,
+    boolean afterwards,
     boolean known,
     @Schema(types = {"object", "null"}) Acknowledged acknowledged,
     List<Passed> transitions,

@@ -130,6 +130,7 @@ class AlertViews {
           known(row.worst()),
           row.flapping(),
           instance == null ? "" : quiet(row, instance),
+          row.afterwards(),
           stepsBack(row),
           acknowledged(row),
           transitions.getOrDefault(row.id(), List.of()).stream().map(AlertViews::passed).toList(),

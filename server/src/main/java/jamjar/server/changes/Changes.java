@@ -35,7 +35,8 @@ public class Changes {
     RECIPE,
     MARKER,
     CREDENTIAL,
-    KEEPING;
+    KEEPING,
+    WHAT_TO_DO;
 
     /** As it is stored. */
     public String word() {

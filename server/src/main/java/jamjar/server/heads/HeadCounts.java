@@ -76,7 +76,10 @@ public class HeadCounts {
     states.remove(instance);
   }
 
-  /** Counts. Of a group of which one was not asked yet nothing is told. */
+  /**
+   * Counts. Of a group of which one was not asked yet, or is silent with all of its site, nothing
+   * is told.
+   */
   public Now now() {
     Known all = known();
     long now = clock.millis();
@@ -91,19 +94,22 @@ public class HeadCounts {
         }
       }
     }
+    List<SiteCount> counted = new ArrayList<>();
+    sites.forEach((site, members) -> counted.add(SiteCount.of(site, members)));
     List<HeadCount> heads = new ArrayList<>();
     all.groups().stream()
         .collect(groupingBy(GroupRow::name, TreeMap::new, toList()))
         .forEach(
             (group, rows) -> {
-              List<Member> members = groups.getOrDefault(group, List.of());
+              List<Member> members =
+                  groups.getOrDefault(group, List.of()).stream()
+                      .map(member -> member.behind(counted))
+                      .toList();
               if (members.stream().noneMatch(m -> m.standing() == Standing.NOT_KNOWN)) {
                 int wanted = rows.stream().mapToInt(GroupRow::expected).sum();
                 heads.add(HeadCount.of(group, wanted, members, strangers.of(rows), now));
               }
             });
-    List<SiteCount> counted = new ArrayList<>();
-    sites.forEach((site, members) -> counted.add(SiteCount.of(site, members)));
     return new Now(heads, counted.stream().filter(SiteCount::tells).toList());
   }
 

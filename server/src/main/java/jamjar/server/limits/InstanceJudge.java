@@ -13,6 +13,7 @@ import jamjar.core.limit.Docket.Entry;
 import jamjar.core.limit.Docket.Key;
 import jamjar.core.limit.InForce;
 import jamjar.core.limit.LimitState;
+import jamjar.core.limit.PastJudgings.Told;
 import jamjar.core.limit.Reconciling;
 import jamjar.core.limit.Rule;
 import jamjar.core.reading.SeriesKey;
@@ -152,9 +153,14 @@ final class InstanceJudge {
     started = at;
   }
 
-  /** It is asked from now on. */
-  void asks(long now) {
-    long before = asked;
+  /**
+   * It is asked from now on.
+   *
+   * @param late how much later than it should be, ms: one that does not answer is asked less often,
+   *     and is silent meanwhile
+   */
+  void asks(long now, long late) {
+    long before = Math.max(asked, now - late);
     if (before < now) {
       unasked.add(new long[] {before, now});
     }
@@ -224,6 +230,17 @@ final class InstanceJudge {
   Judged forecast(Span now, long at, long night, Map<Integer, Double> days) {
     List<Change> changes = settle(now, at);
     dockets.values().forEach(docket -> changes.addAll(docket.forecast(night, days)));
+    return judged(changes);
+  }
+
+  /** A limit that is idle goes on from where it stood in the time before, with its alert. */
+  Judged goOn(Span now, long at, Key key, Told told) {
+    List<Change> changes = settle(now, at);
+    Entry entry = inForce.get(key);
+    if (entry != null) {
+      LimitState state = told.end().judgedUpTo(at);
+      dockets.get(paceOf(entry)).goOn(entry, state, told.transitions()).ifPresent(changes::add);
+    }
     return judged(changes);
   }
 

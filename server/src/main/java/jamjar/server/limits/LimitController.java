@@ -1,5 +1,6 @@
 package jamjar.server.limits;
 
+import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
 import java.util.List;
 import org.springframework.http.HttpStatus;
@@ -19,10 +20,12 @@ import org.springframework.web.bind.annotation.RestController;
 class LimitController {
   private final LimitService limits;
   private final TryingService trying;
+  private final Afterwards afterwards;
 
-  LimitController(LimitService limits, TryingService trying) {
+  LimitController(LimitService limits, TryingService trying, Afterwards afterwards) {
     this.limits = limits;
     this.trying = trying;
+    this.afterwards = afterwards;
   }
 
   @GetMapping("/limits")
@@ -53,6 +56,23 @@ class LimitController {
   TryingView replay(@Valid @RequestBody TryingView.Body body) {
     limits.requireSound(body.limit());
     return trying.tried(body);
+  }
+
+  /**
+   * How many alerts there would have been.
+   *
+   * @param alerts before the instances came under watch, by the limits as they are now
+   */
+  @Schema(name = "JudgedAfterwards")
+  record Judged(int alerts) {}
+
+  /**
+   * Judges what was kept of the time before each instance came under watch, as after an import. Its
+   * alerts are told to nobody.
+   */
+  @PostMapping("/limits/afterwards")
+  Judged afterwards() {
+    return new Judged(afterwards.judge());
   }
 
   @PutMapping("/limits/{id}")

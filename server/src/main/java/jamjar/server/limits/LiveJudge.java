@@ -2,7 +2,9 @@ package jamjar.server.limits;
 
 import jamjar.core.counter.Pace;
 import jamjar.core.limit.Condition;
+import jamjar.core.limit.Docket.Key;
 import jamjar.core.limit.InForce;
+import jamjar.core.limit.PastJudgings.Told;
 import jamjar.core.reading.Shown;
 import jamjar.core.watching.Watching;
 import jamjar.core.watching.Watching.Moment;
@@ -214,11 +216,15 @@ public class LiveJudge {
     }
   }
 
-  /** An instance is asked from now on: only then is its silence its own. */
-  public void asks(int instance) {
+  /**
+   * An instance is asked from now on: only then is its silence its own.
+   *
+   * @param late how much later than it should be, ms
+   */
+  public void asks(int instance, long late) {
     InstanceJudge judge = judges.get(instance);
     if (judge != null) {
-      judge.asks(beat.now().wall());
+      judge.asks(beat.now().wall(), late);
     }
   }
 
@@ -247,6 +253,24 @@ public class LiveJudge {
       if (now.kept()) {
         store(judge, judge.unread(now.span(), at.toEpochMilli(), refused), now);
       }
+    } catch (RuntimeException e) {
+      judge.forget();
+      throw e;
+    } finally {
+      judge.lock.unlock();
+    }
+  }
+
+  /** What was judged afterwards and has not ended by then goes on live, unless it does already. */
+  void goOn(int instance, Key key, Told told) {
+    InstanceJudge judge = judges.get(instance);
+    if (judge == null) {
+      return;
+    }
+    judge.lock.lock();
+    try {
+      Moment now = beat.now();
+      store(judge, judge.goOn(now.span(), now.wall(), key, told), now);
     } catch (RuntimeException e) {
       judge.forget();
       throw e;

@@ -65,25 +65,29 @@ class PastReader {
    * @param from epoch ms
    */
   PastJudgings read(InstanceRow row, SeriesRow series, Limit limit, long from, long to) {
-    boolean outside = limit.condition() == Condition.OUTSIDE;
-    long step = limit.stepMillis();
     return kept.get(
-        new Key(series.id(), step, judgedAs(limit), limit.against(), from, to),
-        key -> {
-          Recipe recipe = recipes.of(row);
-          CounterDefinition counter = recipe.counters().get(series.counter());
-          int[] parts = samples.parts(row.id(), List.of(series)).get(series);
-          Samples read =
-              store
-                  .readings()
-                  .samples(row.id(), parts, Instant.ofEpochMilli(from), Instant.ofEpochMilli(to));
-          if (limit.condition() == Condition.OVERDUE) {
-            return PastJudgings.overdue(read, limit);
-          }
-          PastJudgings past =
-              PastJudgings.of(counter, SeriesSamples.partShape(recipe, counter), read, step);
-          return outside ? past.against(counter, asKnown(row, series, counter, from, to)) : past;
-        });
+        new Key(series.id(), limit.stepMillis(), judgedAs(limit), limit.against(), from, to),
+        key -> readOnce(row, series, limit, from, to));
+  }
+
+  /** As above, of what is not wanted again. */
+  PastJudgings readOnce(InstanceRow row, SeriesRow series, Limit limit, long from, long to) {
+    Recipe recipe = recipes.of(row);
+    CounterDefinition counter = recipe.counters().get(series.counter());
+    int[] parts = samples.parts(row.id(), List.of(series)).get(series);
+    Samples read =
+        store
+            .readings()
+            .samples(row.id(), parts, Instant.ofEpochMilli(from), Instant.ofEpochMilli(to));
+    if (limit.condition() == Condition.OVERDUE) {
+      return PastJudgings.overdue(read, limit);
+    }
+    PastJudgings past =
+        PastJudgings.of(
+            counter, SeriesSamples.partShape(recipe, counter), read, limit.stepMillis());
+    return limit.condition() == Condition.OUTSIDE
+        ? past.against(counter, asKnown(row, series, counter, from, to))
+        : past;
   }
 
   /** Above and below are judged by the same values. */

@@ -276,7 +276,7 @@ final class Watcher implements Runnable {
   private RawReading asked() throws CollectFailed {
     boolean first = source == Pace.FAST;
     if (first) {
-      judge.asks(instance);
+      judge.asks(instance, Math.round(1000 * late));
     }
     try {
       return collector.read();

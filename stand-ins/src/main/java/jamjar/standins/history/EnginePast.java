@@ -218,7 +218,14 @@ public final class EnginePast implements Readings {
   /** How many sessions of each kind there are at a moment. */
   Map<SeriesKey, Double> sessions(Instant at) {
     Map<SeriesKey, Double> values = new HashMap<>();
-    new EngineSessions(usual, wander, at, load(at), story.blocked(name, at), story.idle(name, at))
+    new EngineSessions(
+            usual,
+            wander,
+            at,
+            load(at),
+            story.blocked(name, at),
+            story.waiting(story.blocked(name, at)),
+            story.idle(name, at))
         .addTo(values);
     return values;
   }
@@ -272,7 +279,7 @@ public final class EnginePast implements Readings {
   private double level(Part part, Now now) {
     double mean = part.usual.mean();
     if (part.grows) {
-      return mean * Math.max(0.2, 1 - GROWTH * story.daysBefore(now.at()));
+      return mean * Math.max(0.2, 1 - GROWTH * story.growth() * story.daysBefore(now.at()));
     }
     if (part.ages) {
       return mean * Math.max(0.05, 1 - story.daysBefore(now.at()) / AGED_DAYS);

@@ -16,26 +16,34 @@ final class EngineSessions {
   private final Instant at;
   private final double load;
   private final double blocked;
+  private final int behind;
   private final int opened;
 
   /**
    * @param load by how it was when it was calibrated
    * @param blocked for how long somebody has been blocking others, in s
+   * @param behind how many wait for that
    * @param opened idle sessions beside the usual ones
    */
   EngineSessions(
-      Calibration usual, Wander wander, Instant at, double load, double blocked, int opened) {
+      Calibration usual,
+      Wander wander,
+      Instant at,
+      double load,
+      double blocked,
+      int behind,
+      int opened) {
     this.usual = usual;
     this.wander = wander;
     this.at = at;
     this.load = load;
     this.blocked = blocked;
+    this.behind = behind;
     this.opened = opened;
   }
 
   void addTo(Map<SeriesKey, Double> values) {
-    double forLocks =
-        blocked > 0 ? EngineStory.waiting(blocked) : counted("sessions.waiting_lock", 1);
+    double forLocks = blocked > 0 ? behind : counted("sessions.waiting_lock", 1);
     Map<SeriesKey, Double> waits = new HashMap<>();
     usual
         .series()

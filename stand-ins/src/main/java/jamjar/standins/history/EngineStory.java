@@ -60,11 +60,11 @@ public final class EngineStory {
   public EngineStory(Story story, Instant end) {
     this.story = story;
     this.end = end;
-    this.reload = ago(16, LocalTime.of(2, 10));
-    this.dropped = ago(9, LocalTime.of(10, 20));
+    this.reload = story.moved(ago(16, LocalTime.of(2, 10)));
+    this.dropped = story.moved(ago(9, LocalTime.of(10, 20)));
     this.back = ago(7, LocalTime.of(15, 40));
     this.idle = ago(8, LocalTime.of(13, 5));
-    this.deadlock = ago(2, LocalTime.of(21, 0));
+    this.deadlock = story.moved(ago(2, LocalTime.of(21, 0)));
     this.slower = ago(0, LocalTime.of(6, 0));
     this.overruns =
         OVERRUN_NIGHTS.stream()
@@ -114,12 +114,17 @@ public final class EngineStory {
     return local.toLocalDate().equals(last) && local.getHour() >= 21 ? 1.9 : 1;
   }
 
+  /** So many times as much as usual, as strong as it is told. */
+  private double stronger(double times) {
+    return 1 + story.strength() * (times - 1);
+  }
+
   /** How many times as long as usual statements take. */
   double slower(String engine, Instant at) {
     if (engine.equals(FREIGHT) && holds(dropped, back, at)) {
-      return WITHOUT_INDEX;
+      return stronger(WITHOUT_INDEX);
     }
-    return engine.equals(WRITER) && !at.isBefore(slower) ? SLOWER : 1;
+    return engine.equals(WRITER) && !at.isBefore(slower) ? stronger(SLOWER) : 1;
   }
 
   /**
@@ -134,14 +139,14 @@ public final class EngineStory {
   /** How many times as long as usual that statement takes. */
   double itSlower(String engine, Instant at) {
     if (engine.equals(FREIGHT) && holds(dropped, back, at)) {
-      return WITHOUT_INDEX_IT;
+      return stronger(WITHOUT_INDEX_IT);
     }
-    return engine.equals(WRITER) && !at.isBefore(slower) ? LOYALTY_SLOWER : 1;
+    return engine.equals(WRITER) && !at.isBefore(slower) ? stronger(LOYALTY_SLOWER) : 1;
   }
 
   /** How many times as many blocks and rows as usual they read. */
   double reads(String engine, Instant at) {
-    return engine.equals(FREIGHT) && holds(dropped, back, at) ? 3 * WITHOUT_INDEX : 1;
+    return engine.equals(FREIGHT) && holds(dropped, back, at) ? stronger(3 * WITHOUT_INDEX) : 1;
   }
 
   /** For how long the fare reload has been blocking others, in s; 0 when it does not. */
@@ -161,8 +166,9 @@ public final class EngineStory {
   }
 
   /** How many wait when it has been blocked for so long. */
-  static int waiting(double blocked) {
-    return blocked == 0 ? 0 : (int) Math.min(MOST_WAITING, 2 + blocked / 60);
+  int waiting(double blocked) {
+    double most = Math.floor(story.strength() * MOST_WAITING);
+    return blocked == 0 ? 0 : (int) Math.min(most, 2 + blocked / 60);
   }
 
   /** After how many seconds of blocking the nth one came that waits. */
@@ -192,6 +198,19 @@ public final class EngineStory {
   /** Deadlocks from one moment on and before another. */
   int deadlocks(String engine, Instant from, Instant to) {
     return engine.equals(WRITER) && holds(from, to, deadlock) ? 1 : 0;
+  }
+
+  public Instant dropped() {
+    return dropped;
+  }
+
+  public Instant deadlock() {
+    return deadlock;
+  }
+
+  /** How fast what is stored grows: 1 as it is told in the demo. */
+  double growth() {
+    return story == Story.NONE ? 1 : story.strength();
   }
 
   /** How many days before the end of the story a moment lies. */

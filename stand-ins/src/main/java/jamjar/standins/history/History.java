@@ -77,9 +77,14 @@ public final class History {
    * One of which there is a past.
    *
    * @param site where it is
+   * @param like one that has the same series, for when it is not there to be read; empty for none
    * @param past how it was read then
    */
-  public record Subject(String name, String site, Readings past) {}
+  public record Subject(String name, String site, String like, Readings past) {
+    public Subject(String name, String site, Readings past) {
+      this(name, site, "", past);
+    }
+  }
 
   /** One under watch, and from when on it is read. */
   private record Watched(Subject subject, int instance, Set<SeriesKey> series, Instant since) {}
@@ -92,6 +97,7 @@ public final class History {
                 new Subject(
                     profile.name(),
                     profile.site(),
+                    profile.name().equals(Story.GONE) ? like(profile, profiles) : "",
                     (from, to, every, taking) ->
                         new Past(
                                 profile,
@@ -100,6 +106,14 @@ public final class History {
                                 seed + profile.name().hashCode())
                             .read(from, to, every, taking)))
         .toList();
+  }
+
+  private static String like(Profile profile, List<Profile> profiles) {
+    return profiles.stream()
+        .filter(other -> other.group().equals(profile.group()) && !other.equals(profile))
+        .map(Profile::name)
+        .findFirst()
+        .orElse("");
   }
 
   /** How one that is read is by now; empty while it is read for too short a time. */
@@ -114,11 +128,15 @@ public final class History {
       return Optional.empty();
     }
     Import old = store.readings().old();
-    Optional<Instant> since = old.until(id.get(), Pace.FAST.code());
+    Optional<Integer> like =
+        Optional.of(subject.like())
+            .filter(name -> !name.isEmpty())
+            .flatMap(store.instances()::idByName);
+    Optional<Instant> since = old.until(like.orElse(id.get()), Pace.FAST.code());
     if (since.isEmpty()) {
       return Optional.empty();
     }
-    Set<SeriesKey> series = new HashSet<>(store.readings().series(id.get()).values());
+    Set<SeriesKey> series = new HashSet<>(store.readings().series(like.orElse(id.get())).values());
     series.removeIf(key -> key.counter().startsWith(OF_THE_COLLECTOR));
     // of what was just named it may not be known yet what is read: a history of nothing else
     return series.isEmpty()
@@ -173,6 +191,7 @@ public final class History {
       }
       // last: who is interrupted and begins again writes it once
       subjects.forEach(History.this::cutOff);
+      subjects.forEach(History.this::gone);
     }
 
     private synchronized void adds(Watched watched) {
@@ -251,6 +270,25 @@ public final class History {
                     "no answer",
                     gap.words()));
       }
+    }
+  }
+
+  /** One that did not come back was silent until it came under watch. */
+  private void gone(Watched watched) {
+    if (!watched.subject().name().equals(Story.GONE)) {
+      return;
+    }
+    for (Pace pace : Pace.values()) {
+      store
+          .silences()
+          .add(
+              new Silence(
+                  watched.instance(),
+                  pace.code(),
+                  story.goneFrom(),
+                  watched.since(),
+                  "refused",
+                  "refused: nothing listened there after the change"));
     }
   }
 

@@ -91,7 +91,7 @@ public final class Past implements Readings {
         clock.now = at.plusMillis(late.nextInt(LATE_MILLIS));
         server.pass(at, STEP_SECONDS);
         int seconds = every.seconds(at);
-        if (!story.cutOff(profile, at)) {
+        if (!story.cutOff(profile, at) && !story.gone(profile, at)) {
           quick.mayRead(at, seconds);
           seldom.mayRead(at, Math.max(seconds, SLOW_SECONDS));
         }

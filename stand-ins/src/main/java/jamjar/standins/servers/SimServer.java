@@ -267,7 +267,7 @@ public final class SimServer implements AutoCloseable {
       workload += inOne * each / 1000;
     }
     for (Pool pool : pools) {
-      boolean empty = filled || story.empties(profile, pool.told, now);
+      double empty = filled ? Story.EMPTIED : story.empties(profile, pool.told, now);
       pool(pool, wanted, times * story.hold(profile, pool.told, now), empty, seconds);
     }
     long calls = noise.count(wanted * seconds);
@@ -302,11 +302,14 @@ public final class SimServer implements AutoCloseable {
     jvm.pass(seconds, wanted, requests.busy, leak);
   }
 
-  private void pool(Pool pool, double wanted, double times, boolean filled, int seconds) {
+  /**
+   * @param empty how many connections are held for long, as a share of the pool; 0 for none
+   */
+  private void pool(Pool pool, double wanted, double times, double empty, int seconds) {
     long lent = noise.count(wanted * pool.told.perRequest() * seconds);
     double hold = pool.told.holdMillis() * times * (0.9 + 0.1 * noise.next(seconds));
     long inOne = seconds == 1 ? lent : noise.count(wanted * pool.told.perRequest());
-    double need = inOne * hold / 1000 + (filled ? pool.told.max() * 1.6 : 0);
+    double need = inOne * hold / 1000 + empty * pool.told.max();
     pool.inUse = (int) Math.min(pool.told.max(), Math.round(need));
     pool.waiters = (int) Math.max(0, Math.round(need) - pool.told.max());
     pool.lent += lent;
@@ -319,7 +322,7 @@ public final class SimServer implements AutoCloseable {
       pool.open--;
       pool.closed++;
     }
-    if (filled) {
+    if (empty > 0) {
       pool.notGivenBack += noise.count(0.1 * seconds);
       pool.givenUp += noise.count(pool.waiters / 30.0 * seconds);
     }

@@ -64,7 +64,7 @@ class SampledPastTest {
       assertThat(forest.roots()).hasSize(1);
       Forest.Root root = forest.roots().get(0);
       assertThat(root.pid()).isEqualTo(SampledPast.RELOADS);
-      assertThat(root.waiters()).isEqualTo(EngineStory.waiting(blocked));
+      assertThat(root.waiters()).isEqualTo(ENGINES.waiting(blocked));
       assertThat(root.onlyBecause()).isEqualTo(root.waiters());
       assertThat(root.depth()).isBetween(1, 3);
       most = Math.max(most, root.waiters());

@@ -3,6 +3,7 @@ package jamjar.store.alerts;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
@@ -114,6 +115,43 @@ public interface AlertMapper {
       """)
   List<AlertRow> bundled(@Param("from") Instant from, @Param("to") Instant to);
 
+  /** One that was judged afterwards; it is over. */
+  @Select(
+      affectData = true,
+      value =
+          """
+          insert into alert (rule, instance, series, counter, labels, condition, state, severity,
+            since, ended_at, value, normal_low, normal_high, number, worst, flapping, afterwards)
+          values (#{rule}, #{instance}, #{series}, #{counter},
+            #{labels,typeHandler=jamjar.store.mapping.LabelsHandler}, #{condition}, #{state},
+            #{severity}, #{since}, #{endedAt}, #{value}, #{normalLow}, #{normalHigh}, #{number},
+            #{worst}, #{flapping}, true)
+          returning id
+          """)
+  long addAfterwards(AlertRow row);
+
+  @Insert(
+      """
+      insert into alert_transition (alert, at, arrived, from_state, to_state, value, normal_low,
+        normal, normal_high, number, distance)
+      values (#{alert}, #{at}, #{arrived}, #{fromState}, #{toState}, #{value}, #{normalLow},
+        #{normal}, #{normalHigh}, #{number}, #{distance})
+      """)
+  void addTransition(TransitionRow row);
+
+  /** Forgets what was judged afterwards of an instance, but what somebody wrote to. */
+  @Delete(
+      """
+      with gone as (
+        select id from alert a where afterwards and instance = #{instance} and seen_at is null
+          and not exists (select from alert_note n where n.alert = a.id)
+          and not exists (select from alert b where b.bundle = a.id and b.id <> a.id
+            and not (b.afterwards and b.instance = a.instance))),
+        passed as (delete from alert_transition where alert in (select id from gone))
+      delete from alert where id in (select id from gone)
+      """)
+  void forgetAfterwards(int instance);
+
   /** Those of one counter that were open at some time of a window. */
   @Select(
       """
@@ -122,6 +160,26 @@ public interface AlertMapper {
       """)
   List<AlertRow> ofCounter(
       @Param("counter") String counter, @Param("from") Instant from, @Param("to") Instant to);
+
+  /** All of a bundle, in the order in which they began. */
+  @Select("select * from alert where bundle = #{bundle} order by since, id limit 200")
+  List<AlertRow> ofBundle(long bundle);
+
+  /** Those of one kind that began in a time and before another one, the newest first. */
+  @Select(
+      """
+      select * from alert
+      where instance = #{instance} and series = #{series} and condition = #{condition}
+        and since >= #{from} and since < #{before}
+      order by since desc limit #{most}
+      """)
+  List<AlertRow> before(
+      @Param("instance") int instance,
+      @Param("series") int series,
+      @Param("condition") String condition,
+      @Param("from") Instant from,
+      @Param("before") Instant before,
+      @Param("most") int most);
 
   @Update("update alert set bundle = #{bundle} where id = #{id} and bundle is null")
   void bundle(@Param("id") long id, @Param("bundle") long bundle);

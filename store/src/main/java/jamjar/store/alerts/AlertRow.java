@@ -15,6 +15,7 @@ import java.util.SortedMap;
  * @param seenSeverity what it was when it was acknowledged: what is worse steps forward again;
  *     critical where it steps back whatever it becomes
  * @param bundle the first alert of those that belong together; null while that is not known
+ * @param afterwards whether it was judged over what was kept, and told to nobody
  */
 public record AlertRow(
     long id,
@@ -39,4 +40,5 @@ public record AlertRow(
     String seenNote,
     Instant seenUntil,
     String seenSeverity,
-    Long bundle) {}
+    Long bundle,
+    boolean afterwards) {}

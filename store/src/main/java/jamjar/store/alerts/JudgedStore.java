@@ -164,6 +164,7 @@ public final class JudgedStore {
         "",
         null,
         "",
-        null);
+        null,
+        false);
   }
 }

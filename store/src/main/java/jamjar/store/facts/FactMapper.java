@@ -40,6 +40,15 @@ public interface FactMapper {
       @Param("value") String value,
       @Param("at") Instant at);
 
+  /** What held for a time that is over. */
+  @Insert(
+      """
+      insert into instance_fact (instance, name, value, from_at, to_at)
+      values (#{instance}, #{name}, #{value}, #{from}, #{to})
+      on conflict (instance, name, from_at) do nothing
+      """)
+  void add(FactRow row);
+
   @Update(
       """
       update instance_fact set to_at = #{at}

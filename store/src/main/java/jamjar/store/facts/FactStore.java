@@ -16,6 +16,11 @@ public final class FactStore {
     this.mapper = session.getMapper(FactMapper.class);
   }
 
+  /** What held for a time that is over. */
+  public void add(FactRow row) {
+    mapper.add(row);
+  }
+
   /** What holds now. */
   public List<FactRow> now(int instance) {
     return mapper.now(instance);

@@ -1,0 +1,40 @@
+import { describe, expect, it } from 'vitest'
+import type { Alert, AlertBefore, AlertStory } from '@/api/types'
+import { affectedOf, lastNote, linked } from './story'
+
+const alert = { subject: 'booking-db-a', ended: null } as Alert
+const story = (of: Partial<AlertStory>) =>
+  ({ together: [], usedBy: [], uses: [], ...of }) as unknown as AlertStory
+const others = (...names: string[]) => names.map((subject) => ({ subject })) as Alert[]
+
+describe('what an alert is read with', () => {
+  it('says how many of those that use it alert too', () => {
+    const usedBy = ['booking-1', 'booking-2', 'gate-1']
+    expect(affectedOf(alert, story({ usedBy, together: others('booking-1', 'booking-2') }))).toBe(
+      '2 of the 3 that use it alert too',
+    )
+    expect(affectedOf(alert, story({ usedBy, together: others('gate-1') }))).toBe(
+      'gate-1, which uses it, alerts too',
+    )
+    expect(affectedOf(alert, story({ usedBy }))).toBe('3 instances use it, none of them alerts')
+  })
+
+  it('says that what it uses alerts too, and nothing where nothing is known', () => {
+    const uses = ['booking-db-a']
+    expect(affectedOf(alert, story({ uses, together: others('booking-db-a') }))).toBe(
+      'booking-db-a, which it uses, alerts too',
+    )
+    expect(affectedOf(alert, story({ uses }))).toBe('')
+  })
+
+  it('finds the newest note, and links within words', () => {
+    const before = [{ note: '' }, { note: 'let go by itself' }, { note: 'old' }] as AlertBefore[]
+    expect(lastNote(before)?.note).toBe('let go by itself')
+    expect(linked('ring fares, see http://docs.invalid/reload then end it')).toEqual([
+      { text: 'ring fares, see ' },
+      { text: 'http://docs.invalid/reload', href: 'http://docs.invalid/reload' },
+      { text: ' then end it' },
+    ])
+    expect(linked('javascript:alert(1)')).toEqual([{ text: 'javascript:alert(1)' }])
+  })
+})

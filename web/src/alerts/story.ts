@@ -1,0 +1,33 @@
+import type { Alert, AlertBefore, AlertStory } from '@/api/types'
+import { many } from '@/text/format'
+
+/** What an alert is read with, in words. */
+
+/** Who is affected, by what uses what; empty where nothing is known to. */
+export function affectedOf(alert: Alert, story: AlertStory): string {
+  const ringing = new Set(story.together.map((other) => other.subject))
+  const hit = story.usedBy.filter((name) => ringing.has(name))
+  if (hit.length) {
+    return hit.length === 1
+      ? `${hit[0]}, which uses it, alerts too`
+      : `${hit.length} of the ${story.usedBy.length} that use it alert too`
+  }
+  const cause = story.uses.filter((name) => ringing.has(name))
+  if (cause.length)
+    return `${cause.join(' and ')}, which it uses, ${cause.length > 1 ? 'alert' : 'alerts'} too`
+  if (story.usedBy.length && alert.ended === null) {
+    return `${many(story.usedBy.length, 'instance')} ${story.usedBy.length === 1 ? 'uses' : 'use'} it, none of them alerts`
+  }
+  return ''
+}
+
+/** What was said to it the last time that somebody said anything. */
+export const lastNote = (before: AlertBefore[]) => before.find((one) => one.note)
+
+/** Words with their links apart. */
+export function linked(words: string): { text: string; href?: string }[] {
+  return words
+    .split(/(https?:\/\/[^\s<>"']+)/)
+    .filter(Boolean)
+    .map((text) => (/^https?:\/\//.test(text) ? { text, href: text } : { text }))
+}
