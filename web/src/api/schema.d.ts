@@ -1285,6 +1285,10 @@ export interface components {
       /** Format: int64 */
       to: number | null
       reach: components['schemas']['Reach']
+      repeats: string | null
+      zone: string | null
+      /** Format: int64 */
+      until: number | null
     }
     Reach: {
       level: string
@@ -1302,6 +1306,12 @@ export interface components {
       to: number | null
       reach: components['schemas']['Reach']
       madeBy: string
+      repeats: string
+      zone: string
+      /** Format: int64 */
+      until: number | null
+      /** Format: int64 */
+      first: number
       outcome: components['schemas']['Outcome']
     }
     Outcome: {

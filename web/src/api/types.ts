@@ -58,12 +58,14 @@ export type AlertBefore = Schemas['AlertBefore']
 export type WhatToDo = Schemas['WhatToDo']
 export type Rang = Schemas['AlertRang']
 export type Marker = Maybe<Schemas['MarkerView'], 'outcome'>
+/** What comes once says nothing of when it comes again. */
+export type MarkerBody = Partial<Schemas['MarkerBody']> &
+  Omit<Schemas['MarkerBody'], 'repeats' | 'zone' | 'until'>
 export type OutcomeOf = Schemas['OutcomeOf']
 export type Recipes = Schemas['Offered']
 export type FoundJvm = Schemas['Found']
 export type ExpectedGroup = Schemas['Group']
 export type Gaps = Schemas['Gaps']
-export type MarkerBody = Schemas['MarkerBody']
 export type StoreView = Maybe<Schemas['StoreView'], 'sizes'>
 export type StoreSizes = Schemas['StoreSizes']
 export type GoingMonth = Schemas['GoingMonth']

@@ -228,7 +228,7 @@ const widthWords = computed(() =>
       >
       <button
         v-for="m in markers"
-        :key="m.id"
+        :key="`${m.id} ${m.from}`"
         type="button"
         class="plain marker"
         :class="{ span: isSpan(m) }"

@@ -4,6 +4,7 @@ import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { api, fieldOf, inWords } from '@/api/client'
 import { useGoing } from '@/frame/useGoing'
+import CopyText from '@/text/CopyText.vue'
 import { useInstances } from '@/instances/useInstances'
 import { useLink } from '@/window/useLink'
 import { usePicked } from '@/window/usePicked'
@@ -46,14 +47,18 @@ const form = reactive({
   kind: before?.kind ?? 'release',
   title: before?.title ?? '',
   note: before?.note ?? '',
-  from: local(before?.from ?? props.at ?? Date.now()),
-  to: before?.to ? local(before.to) : '',
+  // of what comes again the first time
+  from: local(before?.first ?? props.at ?? Date.now()),
+  to: before?.to ? local(before.to - before.from + before.first) : '',
+  repeats: before?.repeats ?? '',
+  until: before?.until ? local(before.until) : '',
   reach: before
     ? `${before.reach.level} ${before.reach.of}`
     : picked.value.length === 1
       ? `instance ${picked.value[0]}`
       : 'all ',
 })
+const MAINTENANCE = 'maintenance'
 const spans = computed(() => ['incident', 'noise', 'maintenance', 'holiday'].includes(form.kind))
 const reaches = computed(() => {
   const sites = [...new Set(instances.value.map((i) => i.site))].filter(Boolean)
@@ -103,18 +108,40 @@ function remove() {
   emit('close')
 }
 
-function save() {
+const zone = before?.repeats ? before.zone : Intl.DateTimeFormat().resolvedOptions().timeZone
+const body = computed(() => {
   const [level = 'all', ...of] = form.reach.split(' ')
-  const body = {
+  const repeats = form.kind === MAINTENANCE ? form.repeats : ''
+  return {
     kind: form.kind,
     title: form.title,
     note: form.note,
     from: Date.parse(form.from),
     to: form.to ? Date.parse(form.to) : null,
     reach: { level, of: of.join(' ') },
+    repeats,
+    zone,
+    until: repeats && form.until ? Date.parse(form.until) : null,
   }
-  void attempt(() => (before ? api.changeMarker(before.id, body) : api.addMarker(body)))
-}
+})
+/** For a script that deploys: the same, from now on for a quarter of an hour. */
+const curl = computed(() => {
+  const { kind, title, note, from, to, reach } = body.value
+  const told = JSON.stringify({
+    kind,
+    title: title || 'deployment',
+    note,
+    from,
+    to,
+    reach,
+  }).replace(
+    /"from":\d+,"to":(\d+|null)/,
+    `"from":'$(date +%s)'000,"to":'$(($(date +%s) + 900))'000`,
+  )
+  return `curl -sS -X POST ${window.location.origin}/api/markers -H 'Content-Type: application/json' -d '${told}'`
+})
+const save = () =>
+  void attempt(() => (before ? api.changeMarker(before.id, body.value) : api.addMarker(body.value)))
 </script>
 
 <template>
@@ -144,6 +171,21 @@ function save() {
           }}<input v-model="form.to" type="datetime-local" step="1" aria-label="Until"
         /></label>
       </div>
+      <div v-if="form.kind === MAINTENANCE" class="pair">
+        <label :class="{ fault: fault === 'repeats' }"
+          >Comes again<select v-model="form.repeats" aria-label="Comes again">
+            <option value="">once only</option>
+            <option value="day">each day at this time</option>
+            <option value="week">each week at this time</option>
+          </select></label
+        >
+        <label v-if="form.repeats" :class="{ fault: fault === 'until' }"
+          >For the last time; empty for ever<input
+            v-model="form.until"
+            type="datetime-local"
+            aria-label="For the last time"
+        /></label>
+      </div>
       <label
         >About<ElSelect v-model="form.reach" aria-label="About">
           <ElOption
@@ -154,6 +196,10 @@ function save() {
       ></label>
       <label>Note<ElInput v-model="form.note" type="textarea" :rows="2" aria-label="Note" /></label>
       <p v-if="MEANS[form.kind]" class="soft">{{ MEANS[form.kind] }}</p>
+      <details v-if="form.kind === MAINTENANCE && !before">
+        <summary class="soft">for a script that deploys</summary>
+        <CopyText what="line" :text="curl" />
+      </details>
       <MarkerOutcome v-if="before?.outcome" :marker="before" @leave="emit('close')" />
       <p v-if="compared">
         <RouterLink class="link" :to="compared" @click="emit('close')"
@@ -201,6 +247,10 @@ input {
   border-radius: 4px;
   background: var(--card);
   color: var(--ink);
+}
+select {
+  width: 100%;
+  height: 32px;
 }
 .buttons {
   display: flex;

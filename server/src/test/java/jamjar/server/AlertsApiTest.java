@@ -34,6 +34,8 @@ class AlertsApiTest {
   private static int made;
   private int instance;
   private long alert;
+  private long began;
+  private int stored;
 
   @BeforeAll
   static void start() throws Exception {
@@ -103,6 +105,88 @@ class AlertsApiTest {
   }
 
   @Test
+  void one_who_knows_of_it_makes_it_step_back_until_then_or_until_it_gets_worse() throws Exception {
+    long now = System.currentTimeMillis();
+    String acknowledge = "/api/alerts/" + alert + "/acknowledge";
+    assertThat(
+            server
+                .send("POST", acknowledge, Map.of("note", "", "until", now - 1))
+                .body()
+                .get("field")
+                .asString())
+        .isEqualTo("until");
+    JsonNode told =
+        server.send("POST", acknowledge, Map.of("note", "", "until", now + 3_600_000)).body();
+    assertThat(told.get("known").asBoolean()).isTrue();
+    assertThat(told.get("acknowledged").get("evenIfWorse").asBoolean()).isFalse();
+    worsen();
+    assertThat(server.get("/api/alerts/" + alert).get("known").asBoolean()).isFalse();
+    assertThat(
+            server
+                .send("POST", acknowledge, Map.of("note", "", "evenIfWorse", true))
+                .body()
+                .get("known")
+                .asBoolean())
+        .isTrue();
+  }
+
+  @Test
+  void what_it_is_read_with_is_told_with_it() throws Exception {
+    long rule = server.get("/api/alerts/" + alert).get("limit").asLong();
+    Map<String, Object> body =
+        Map.of("reach", "limit", "of", "" + rule, "words", " ring the fares team ");
+    assertThat(server.send("PUT", "/api/what-to-do", body).status()).isEqualTo(200);
+    JsonNode story = server.get("/api/alerts/" + alert + "/story");
+    assertThat(story.get("whatToDo").get(0).get("words").asString())
+        .isEqualTo("ring the fares team");
+    assertThat(story.get("suggests").asString()).isNotEmpty();
+    assertThat(story.get("earlier")).isEmpty();
+    assertThat(
+            server
+                .send("PUT", "/api/what-to-do", Map.of("reach", "site", "of", "x", "words", ""))
+                .status())
+        .isEqualTo(422);
+    server.send("PUT", "/api/what-to-do", Map.of("reach", "limit", "of", "" + rule, "words", ""));
+    assertThat(server.get("/api/alerts/" + alert + "/story").get("whatToDo")).isEmpty();
+  }
+
+  @Test
+  void maintenance_that_comes_again_mutes_it_each_time_at_the_same_time_of_the_day()
+      throws Exception {
+    long now = System.currentTimeMillis();
+    Map<String, Object> body = new HashMap<>();
+    body.put("kind", "maintenance");
+    body.put("title", "nightly backup");
+    body.put("note", "");
+    body.put("from", now - 3 * 86_400_000L - 600_000);
+    body.put("to", now - 3 * 86_400_000L + 600_000);
+    body.put("reach", Map.of("level", "instance", "of", "" + instance));
+    body.put("repeats", "day");
+    body.put("zone", "UTC");
+    int marker = server.send("POST", "/api/markers", body).body().get("id").asInt();
+    assertThat(server.get("/api/alerts/" + alert).get("quiet").asString()).isEqualTo("maintenance");
+    long times =
+        server
+            .get("/api/markers?from=" + (now - 4 * 86_400_000L) + "&to=" + now)
+            .valueStream()
+            .filter(m -> m.get("id").asInt() == marker)
+            .count();
+    assertThat(times).isEqualTo(4);
+    // each week it is on another day, and what has come for the last time comes no more
+    body.put("repeats", "week");
+    server.send("PUT", "/api/markers/" + marker, body);
+    assertThat(server.get("/api/alerts/" + alert).get("quiet").asString()).isEmpty();
+    body.put("repeats", "day");
+    body.put("until", now - 86_400_000L);
+    server.send("PUT", "/api/markers/" + marker, body);
+    assertThat(server.get("/api/alerts/" + alert).get("quiet").asString()).isEmpty();
+    body.put("to", now);
+    assertThat(server.send("PUT", "/api/markers/" + marker, body).body().get("field").asString())
+        .isEqualTo("to");
+    server.send("DELETE", "/api/markers/" + marker, null);
+  }
+
+  @Test
   void an_alert_of_a_past_window_is_found_there_and_nowhere_else() throws Exception {
     long since = server.get("/api/alerts/" + alert).get("since").asLong();
     assertThat(ids("/api/alerts?state=all&from=" + since + "&to=" + (since + 1))).contains(alert);
@@ -128,8 +212,16 @@ class AlertsApiTest {
     assertThat(server.get("/api/alerts/" + alert).get("quiet").asString()).isEmpty();
   }
 
-  /** Judged as live judging would, and stored the same way. */
   private void rise() {
+    judged(9, 9, 9, 9);
+  }
+
+  private void worsen() {
+    judged(9, 9, 9, 9, 30, 30, 30, 30);
+  }
+
+  /** Judged as live judging would, and stored the same way; what is stored already is left. */
+  private void judged(double... values) {
     Rule rule =
         new Rule(
             1,
@@ -154,7 +246,8 @@ class AlertsApiTest {
                 true,
                 10_000)
             .get(0);
-    long from = System.currentTimeMillis() - 60_000;
+    long from = began == 0 ? System.currentTimeMillis() - 90_000 : began;
+    began = from;
     Docket docket =
         new Docket(
             List.of(new Docket.Entry(SERIES, COUNTER, inForce)),
@@ -162,14 +255,21 @@ class AlertsApiTest {
             from,
             from,
             (series, at) -> new Normal(0, 0, 0, 1, 2, 90, Basis.ALL));
-    for (int reading = 0; reading < 4; reading++) {
+    for (int reading = 0; reading < values.length; reading++) {
       long at = from + 10_000L * reading;
       List<Docket.Change> changes =
-          docket.read(at, at + 5, new int[] {SERIES}, List.of(new Shown(WAITERS, 9, null, 9, 1)));
-      server
-          .store()
-          .judged()
-          .write(new Judged(instance, changes, changes.stream().map(c -> WAITERS).toList()));
+          docket.read(
+              at,
+              at + 5,
+              new int[] {SERIES},
+              List.of(new Shown(WAITERS, values[reading], null, values[reading], 1)));
+      if (reading >= stored) {
+        server
+            .store()
+            .judged()
+            .write(new Judged(instance, changes, changes.stream().map(c -> WAITERS).toList()));
+        stored++;
+      }
     }
   }
 }

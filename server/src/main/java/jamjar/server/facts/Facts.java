@@ -176,7 +176,7 @@ class Facts implements WatchEvents {
     String title =
         String.join(", ", changes.subList(0, Math.min(NAMED, changes.size())))
             + (more > 0 ? " and " + more + " more" : "");
-    return new MarkerRow(
+    return MarkerRow.once(
         0,
         "change",
         title,

@@ -11,6 +11,8 @@ import jamjar.store.instances.InstanceRow;
 import jamjar.store.markers.MarkerRow;
 import jamjar.store.markers.OutcomeSum;
 import java.time.Clock;
+import java.time.DateTimeException;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -28,7 +30,8 @@ import tools.jackson.databind.json.JsonMapper;
 /** Markers, and what they are for: maintenance mutes, incidents and maintenance teach nothing. */
 @Service
 public class MarkerService {
-  private static final Set<String> SPANS = Set.of("incident", "maintenance");
+  private static final String MAINTENANCE = "maintenance";
+  private static final Set<String> SPANS = Set.of("incident", MAINTENANCE);
   private static final String NEW_NORMAL = "new normal";
   private static final String HOLIDAY = "holiday";
 
@@ -93,7 +96,7 @@ public class MarkerService {
   public List<MarkerRow> maintenanceNow() {
     Instant now = clock.instant();
     return store.markers().touching(now, now).stream()
-        .filter(marker -> marker.kind().equals("maintenance"))
+        .filter(marker -> marker.kind().equals(MAINTENANCE))
         .toList();
   }
 
@@ -199,17 +202,48 @@ public class MarkerService {
     if (!body.reach().level().equals("all") && body.reach().of().isBlank()) {
       throw Problem.field("reach.of", "Which " + body.reach().level() + "?");
     }
+    String repeats = body.repeats() == null ? "" : body.repeats();
+    requireRecurring(body, repeats);
+    Instant from = Times.of("from", body.from());
     return new MarkerRow(
         id,
         body.kind(),
         body.title().strip(),
         body.note().strip(),
-        Times.of("from", body.from()),
+        from,
         body.to() == null ? null : Times.of("to", body.to()),
         body.reach().level(),
         body.reach().of(),
         clock.instant(),
-        Changes.WHO);
+        Changes.WHO,
+        repeats,
+        zone(body.zone()),
+        repeats.isEmpty() || body.until() == null ? null : Times.of("until", body.until()),
+        from);
+  }
+
+  private static void requireRecurring(MarkerView.Body body, String repeats) {
+    if (repeats.isEmpty()) {
+      return;
+    }
+    if (!body.kind().equals(MAINTENANCE)) {
+      throw Problem.field("repeats", "Only maintenance comes again by itself.");
+    }
+    Duration step = Duration.ofDays(repeats.equals("day") ? 1 : 7);
+    if (body.to() == null || body.to() - body.from() >= step.toMillis()) {
+      throw Problem.field("to", "What comes again each " + repeats + " ends before it does.");
+    }
+    if (body.until() != null && body.until() < body.from()) {
+      throw Problem.field("until", "It comes once at least: that is before it begins.");
+    }
+  }
+
+  private static String zone(String told) {
+    try {
+      return told == null || told.isBlank() ? "UTC" : ZoneId.of(told).getId();
+    } catch (DateTimeException e) {
+      throw Problem.field("zone", "There is no zone " + told + ".");
+    }
   }
 
   private static MarkerView view(MarkerRow row) {
@@ -229,6 +263,10 @@ public class MarkerService {
         row.to() == null ? null : row.to().toEpochMilli(),
         new MarkerView.Reach(row.reach(), row.reachOf()),
         row.madeBy(),
+        row.repeats(),
+        row.zone(),
+        row.endsAt() == null ? null : row.endsAt().toEpochMilli(),
+        row.firstAt().toEpochMilli(),
         told == null
             ? null
             : new MarkerView.Outcome(told.span(), told.better(), told.worse(), told.other()));

@@ -14,6 +14,10 @@ import java.util.Map;
  *
  * @param from epoch ms
  * @param to epoch ms; null for a moment, or for an incident or maintenance that lasts
+ * @param repeats day or week for maintenance that comes again; else empty
+ * @param zone in which it comes again at the same time of the day
+ * @param until when it comes for the last time at most, epoch ms; null for ever
+ * @param first when it came first, epoch ms
  * @param outcome of a release or a change what it made better or worse; null while nothing is told
  */
 public record MarkerView(
@@ -28,6 +32,13 @@ public record MarkerView(
         Long to,
     Reach reach,
     String madeBy,
+    String repeats,
+    String zone,
+    @Schema(
+            types = {"integer", "null"},
+            format = "int64")
+        Long until,
+    long first,
     Outcome outcome) {
 
   /**
@@ -78,7 +89,13 @@ public record MarkerView(
       double after,
       String way) {}
 
-  /** A marker as a person describes it. */
+  /**
+   * A marker as a person describes it.
+   *
+   * @param repeats day or week for maintenance that comes again; null or empty for once
+   * @param zone in which it comes again at the same time of the day; null for UTC
+   * @param until when it comes for the last time at most, epoch ms; null for ever
+   */
   @Schema(name = "MarkerBody")
   public record Body(
       @NotBlank
@@ -94,7 +111,15 @@ public record MarkerView(
               types = {"integer", "null"},
               format = "int64")
           Long to,
-      @NotNull @Valid Reach reach) {}
+      @NotNull @Valid Reach reach,
+      @Schema(types = {"string", "null"})
+          @Pattern(regexp = "|day|week", message = "is day, week or nothing")
+          String repeats,
+      @Schema(types = {"string", "null"}) String zone,
+      @Schema(
+              types = {"integer", "null"},
+              format = "int64")
+          Long until) {}
 
   /**
    * What it is about.

@@ -135,7 +135,7 @@ public class Beat {
   private MarkerRow marker(int instance, Gap gap) {
     Instant to = Instant.ofEpochMilli(gap.to());
     Instant from = gap.overlaps() ? to : Instant.ofEpochMilli(gap.from());
-    return new MarkerRow(
+    return MarkerRow.once(
         0,
         "change",
         gap.words(),

@@ -13,7 +13,8 @@ import org.apache.ibatis.annotations.Update;
 public interface MarkerMapper {
   String COLUMNS =
       """
-      id, kind, title, note, from_at as from, to_at as to, reach, reach_of, made_at, made_by
+      id, kind, title, note, from_at as from, to_at as to, reach, reach_of, made_at, made_by,
+        repeats, zone, ends_at, first_at
       """;
 
   /** Those that touch a window, oldest first. */
@@ -21,24 +22,27 @@ public interface MarkerMapper {
       "select "
           + COLUMNS
           + """
-          from marker where from_at <= #{to} and coalesce(to_at,
+          from marker_time where from_at <= #{to} and coalesce(to_at,
             case when kind in ('incident', 'maintenance') then 'infinity' else from_at end) >= #{from}
           order by from_at, id
           """)
   List<MarkerRow> touching(@Param("from") Instant from, @Param("to") Instant to);
 
-  @Select("select " + COLUMNS + " from marker where kind = #{kind} order by from_at, id")
+  @Select("select " + COLUMNS + " from marker_time where kind = #{kind} order by from_at, id")
   List<MarkerRow> ofKind(String kind);
 
-  @Select("select " + COLUMNS + " from marker where id = #{id}")
+  /** The first time that it holds. */
+  @Select("select " + COLUMNS + " from marker_time where id = #{id} and from_at = first_at")
   Optional<MarkerRow> byId(int id);
 
   @Select(
       affectData = true,
       value =
           """
-      insert into marker (kind, title, note, from_at, to_at, reach, reach_of, made_at, made_by)
-      values (#{kind}, #{title}, #{note}, #{from}, #{to}, #{reach}, #{reachOf}, #{madeAt}, #{madeBy})
+      insert into marker (kind, title, note, from_at, to_at, reach, reach_of, made_at, made_by,
+        repeats, zone, ends_at)
+      values (#{kind}, #{title}, #{note}, #{from}, #{to}, #{reach}, #{reachOf}, #{madeAt},
+        #{madeBy}, #{repeats}, #{zone}, #{endsAt})
       returning id
       """)
   int add(MarkerRow row);
@@ -46,7 +50,8 @@ public interface MarkerMapper {
   @Update(
       """
       update marker set kind = #{kind}, title = #{title}, note = #{note}, from_at = #{from},
-        to_at = #{to}, reach = #{reach}, reach_of = #{reachOf}
+        to_at = #{to}, reach = #{reach}, reach_of = #{reachOf}, repeats = #{repeats},
+        zone = #{zone}, ends_at = #{endsAt}
       where id = #{id}
       """)
   int change(MarkerRow row);
