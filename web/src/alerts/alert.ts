@@ -43,14 +43,21 @@ export function titleOf(alert: Alert): string {
   return what ? `${title}, ${what}` : title
 }
 
-export const valueOf = (alert: Alert) =>
-  isOfInstance(alert) || isOfHeads(alert) || alert.value === null
-    ? ''
-    : alert.condition === 'overdue'
-      ? `${Math.round(alert.value)} min late`
-      : alert.condition === 'reaches'
-        ? `in ${Math.round(alert.value)} days`
-        : number(alert.value, alert.unit)
+/** As it was judged last; of one that is over, the worst. */
+export function valueOf(alert: Alert) {
+  const value = alert.ended === null ? alert.value : (alert.worst ?? alert.value)
+  if (isOfInstance(alert) || isOfHeads(alert) || value === null || value === undefined) return ''
+  if (alert.condition === 'overdue') return `${Math.round(value)} min late`
+  return alert.condition === 'reaches' ? `in ${Math.round(value)} days` : number(value, alert.unit)
+}
+
+const isPassed = (state: string) => state === 'warning' || state === 'critical'
+
+/** The number that matters: of one that is over, the one that it passed last. */
+const numberThatMatters = (a: Alert) =>
+  a.ended === null
+    ? a.number
+    : (a.transitions?.filter((t) => isPassed(t.to)).at(-1)?.number ?? a.number)
 
 /** Whether it is read at all has no normal. */
 export function normalOf(a: Alert): string {
@@ -63,9 +70,10 @@ export function normalOf(a: Alert): string {
 
 /** The number it passed; while it settles, the one beyond which it is calm again. */
 export function limitOf(a: Alert): string {
-  if (a.number === null || isOfHeads(a)) return ''
+  const n = numberThatMatters(a)
+  if (n === null || isOfHeads(a)) return ''
   const what = a.state === 'settling' ? 'clear' : 'limit'
-  return `${what} ${a.condition === 'below' ? 'below ' : ''}${numberOf(a.condition, a.number, a.unit)}`
+  return `${what} ${a.condition === 'below' ? 'below ' : ''}${numberOf(a.condition, n, a.unit)}`
 }
 
 /** When it was, or since when it is: with the day where that is not today. */
@@ -87,10 +95,10 @@ export function bundleInWords(alerts: Alert[], now: number): string {
 /** One sentence, fit to be read out on the telephone. */
 export function sentenceOf(a: Alert, now: number): string {
   const what = isOfInstance(a)
-    ? `${a.instanceName} is ${a.condition}`
+    ? `${a.instanceName} ${a.ended === null ? 'is' : 'was'} ${a.condition}`
     : isOfHeads(a)
       ? `${a.subject}: ${titleOf(a)}`
-      : `${titleOf(a)} of ${a.instanceName} is ${valueOf(a) || 'not measured'}`
+      : `${titleOf(a)} of ${a.instanceName} ${a.ended === null ? 'is' : 'was'} ${valueOf(a) || 'not measured'}`
   const facts = [normalOf(a), limitOf(a)].filter(Boolean).join(', ')
   const state = a.state === 'settling' ? ', settling' : ''
   return `${what}${facts ? ` (${facts})` : ''}${state}, ${whenOf(a, now)}.`
