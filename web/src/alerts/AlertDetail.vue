@@ -7,6 +7,7 @@ import type { Alert } from '@/api/types'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
 import { useInstances } from '@/instances/useInstances'
+import { useMarkers } from '@/markers/useMarkers'
 import { onLive } from '@/live/useLive'
 import { many, momentInWords, number, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
@@ -71,6 +72,7 @@ const alert = computed(() => told.value?.alert)
 const affected = computed(() => (told.value ? affectedOf(told.value.alert, told.value.story) : ''))
 /** Of an engine that is waited at it is told who keeps others waiting. */
 const waits = computed(() => /^(sessions|locks)\./.test(alert.value?.counter ?? ''))
+const { markers, reload: reloadMarkers } = useMarkers()
 const { instances } = useInstances()
 const group = computed(() => {
   const a = alert.value
@@ -105,6 +107,38 @@ async function say() {
     refused.value = inWords(e)
   }
 }
+
+/** A marker of its time: a limit that is tried is held against it. */
+async function markIncident() {
+  const a = alert.value
+  if (!a) return
+  try {
+    await api.addMarker({
+      kind: 'incident',
+      title: titleOf(a),
+      note: `from alert ${a.id} of ${a.subject}`,
+      from: a.since,
+      to: a.ended,
+      reach: { level: 'instance', of: `${a.instance}` },
+    })
+    await reloadMarkers()
+    refused.value = ''
+  } catch (e) {
+    refused.value = inWords(e)
+  }
+}
+/** Whether its time is marked as an incident. */
+const isMarked = computed(() =>
+  markers.value.some(
+    (m) =>
+      m.kind === 'incident' &&
+      m.from <= (alert.value?.since ?? 0) &&
+      (m.to ?? Infinity) >= (alert.value?.since ?? 0) &&
+      (m.reach.level === 'all' ||
+        m.reach.of === `${alert.value?.instance}` ||
+        m.reach.of === group.value),
+  ),
+)
 
 /** The moment in the charts of its instance: the window around it, standing still. */
 const moment = computed(() =>
@@ -228,6 +262,14 @@ const signOf = (state: string) =>
         >{{ alert.known ? 'Known until …' : 'Acknowledge' }}</ElButton
       >
       <ElButton @click="writing = 'comment'">Comment</ElButton>
+      <button
+        v-if="!isMarked && !isOfHeads(alert)"
+        type="button"
+        class="link"
+        @click="markIncident"
+      >
+        mark as incident
+      </button>
       <RouterLink class="link" :to="moment">the charts of that time</RouterLink>
       <RouterLink class="link" :to="moved">what else moved</RouterLink>
       <RouterLink class="link" :to="link('/limits', { pick: alert.instance })"

@@ -2183,6 +2183,10 @@ export interface components {
       instance: number
       /** Format: int32 */
       series: number
+      counter: string
+      labels: {
+        [key: string]: string
+      }
       condition: string
       /** Format: int32 */
       alerts: number
@@ -2190,6 +2194,10 @@ export interface components {
       atNight: number
       /** Format: int64 */
       inAlert: number
+      /** Format: int32 */
+      acknowledged: number
+      /** Format: int64 */
+      untilAcknowledged: number
     }
     Found: {
       /** Format: int64 */

@@ -9,11 +9,12 @@ import { useInstances } from '@/instances/useInstances'
 import type { Column } from '@/list/columns'
 import DataTable from '@/list/DataTable.vue'
 import { onLive } from '@/live/useLive'
+import { onWholeBench } from '@/now/arrangement'
 import { span } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { useLink } from '@/window/useLink'
 import { isOfInstance, numberOf, watchesFor } from './limits'
-import { labelsInWords, noiseInWords, noiseBy, wordsOf } from './noise'
+import { labelsInWords, noiseInWords, noiseBy, wordsOf, type Noise } from './noise'
 
 /** Every limit that is set, with what it told in the last four weeks: the noisiest first. */
 const { instances } = useInstances()
@@ -69,6 +70,9 @@ const rows = computed(() => {
   return all.value.filter((row) => wanted.every((word) => row.words.includes(word)))
 })
 type Row = (typeof rows.value)[number]
+/** On average, ms. */
+const settledAfter = (noise: Noise) => noise.inAlert / Math.max(1, noise.alerts)
+const seenAfter = (noise: Noise) => noise.untilAcknowledged / Math.max(1, noise.acknowledged)
 const COLUMNS: Column<Row>[] = [
   { key: 'counter', title: 'Counter', by: (row) => row.title },
   { key: 'watches', title: 'Watches for', by: (row) => watchedFor(row.limit) },
@@ -76,7 +80,8 @@ const COLUMNS: Column<Row>[] = [
   { key: 'critical', title: '◆ Critical' },
   { key: 'scope', title: 'Set for', by: (row) => row.scope },
   { key: 'noise', title: 'Alerts in four weeks', n: true, by: (row) => row.noise.alerts },
-  { key: 'long', title: 'In alert', n: true, by: (row) => row.noise.inAlert },
+  { key: 'long', title: 'Settled after', n: true, by: (row) => settledAfter(row.noise) },
+  { key: 'seen', title: 'Acknowledged after', n: true, by: (row) => seenAfter(row.noise) },
 ]
 const inWords = (limit: Limit, n: number | null) =>
   n === null ? '—' : numberOf(limit.condition, n, counterOf(limit)?.unit ?? '')
@@ -120,8 +125,29 @@ const inWords = (limit: Limit, n: number | null) =>
           :to="link('/limits', { pick: row.limit.scope.of })"
           >{{ row.scope }}</RouterLink><template v-else>{{ row.scope }}</template>
       </template>
-      <template #noise="{ row }">{{ noiseInWords(row.noise) }}</template>
-      <template #long="{ row }">{{ row.noise.inAlert ? span(row.noise.inAlert) : '–' }}</template>
+      <template #noise="{ row }"
+        >{{ noiseInWords(row.noise) }}
+        <RouterLink
+          v-if="row.noise.most?.series"
+          class="link"
+          :to="
+            link('/now', {
+              pick: row.noise.most.instance,
+              ...onWholeBench(row.noise.most, 'limit'),
+            })
+          "
+          :title="`tried on the past of ${names[row.noise.most.instance] ?? 'it'}, where it rang most`"
+          >retune</RouterLink
+        ></template
+      >
+      <template #long="{ row }">{{
+        row.noise.alerts ? span(settledAfter(row.noise)) : '–'
+      }}</template>
+      <template #seen="{ row }">{{
+        row.noise.acknowledged
+          ? `${span(seenAfter(row.noise))} (${row.noise.acknowledged} of ${row.noise.alerts})`
+          : '–'
+      }}</template>
     </DataTable>
   </template>
 </template>

@@ -11,6 +11,8 @@ const rang = (rule: number, alerts: number, atNight: number) =>
     alerts,
     atNight,
     inAlert: 60_000,
+    acknowledged: 1,
+    untilAcknowledged: 30_000,
   }) as LimitRang
 
 describe('the noise of limits', () => {
@@ -21,6 +23,9 @@ describe('the noise of limits', () => {
       alerts: 5,
       atNight: 1,
       inAlert: 120_000,
+      acknowledged: 2,
+      untilAcknowledged: 60_000,
+      most: all[0],
     })
     expect(of('3').alerts).toBe(0)
   })

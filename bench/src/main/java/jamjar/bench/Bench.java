@@ -77,6 +77,8 @@ public final class Bench {
                               another seed
             search            from a key press to the painted list, over 5,000 series
             screens           from a key press to painted data, of 22 and of 200 instances
+            heads             a rolling restart, one that is missing, a site that is silent, on 18 servers
+            trying            a limit in the browser: from a number to its past, and the page of 2,000 limits
             tab               a tab that is open for a day: what it keeps
             stalled           SIGSTOP of the own database for 40 s, its stop for 2 min, while reading
             crash [N] [S]     kill -9 of the server and of its database, SIGSTOP of that for S s (90), each

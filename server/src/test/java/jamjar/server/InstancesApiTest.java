@@ -147,7 +147,7 @@ class InstancesApiTest {
     server.send("PUT", "/api/groups", gates);
     server.send("PUT", "/api/groups", Map.of("name", "gates", "site", "Southmole", "expected", 2));
     assertThat(server.get("/api/groups").toString())
-        .isEqualTo("[{\"name\":\"gates\",\"site\":\"Southmole\",\"expected\":2}]");
+        .isEqualTo("[{\"name\":\"gates\",\"site\":\"Southmole\",\"expected\":2,\"command\":\"\"}]");
     assertThat(
             server
                 .send("PUT", "/api/groups", Map.of("name", "gates", "site", "", "expected", -1))

@@ -59,10 +59,14 @@ class LimitService {
                         rang.rule(),
                         rang.instance(),
                         rang.series(),
+                        rang.counter(),
+                        rang.labels(),
                         rang.condition().toLowerCase(Locale.ROOT),
                         rang.alerts(),
                         rang.atNight(),
-                        1000 * rang.seconds()))
+                        1000 * rang.seconds(),
+                        rang.acknowledged(),
+                        1000 * rang.untilAcknowledged()))
             .toList(),
         store.rules().all().stream()
             .map(RuleRow::counter)

@@ -22,7 +22,7 @@ import org.springframework.stereotype.Component;
 
 /** Tells the limits on what will be reached, each night, in how many days it will be. */
 @Component
-class NightlyForecasts {
+public class NightlyForecasts {
   private static final Logger LOG = LoggerFactory.getLogger(NightlyForecasts.class);
 
   /** The last day is whole by then, and packed. */
@@ -75,7 +75,7 @@ class NightlyForecasts {
    *
    * @param today the day that begins: the one before it is the last that counts
    */
-  void tell(InstanceRow row, LocalDate today) {
+  public void tell(InstanceRow row, LocalDate today) {
     Map<Integer, Double> days = new HashMap<>();
     judge
         .inForce(row.id())

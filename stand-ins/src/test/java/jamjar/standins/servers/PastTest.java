@@ -70,9 +70,10 @@ class PastTest {
     // the floor of one climbs, and is back since the next release
     assertThat(STORY.marks())
         .extracting(Story.Mark::title)
-        .containsExactly("release 4.8", "release 4.9");
+        .containsExactly("release 4.8", "release 4.9", "gates 2.3");
     double[] floors =
         STORY.marks().stream()
+            .limit(2)
             .map(Story.Mark::at)
             .mapToDouble(at -> floor(at.minus(Duration.ofHours(5))))
             .toArray();
@@ -91,6 +92,14 @@ class PastTest {
         .noneMatch(r -> !r.at().isBefore(gap.from()) && r.at().isBefore(gap.to()))
         .anyMatch(r -> r.at().isAfter(gap.to()));
     assertThat(read("booking-1", gap.from(), gap.to(), 60)).hasSizeGreaterThan(25);
+
+    // one gate did not come back from a change
+    Instant gone = STORY.goneFrom();
+    assertThat(STORY.marks().get(2).at()).isEqualTo(gone);
+    assertThat(read("gate-4", gone.minusSeconds(600), gone.plusSeconds(600), 60))
+        .hasSize(10)
+        .allMatch(reading -> reading.at().isBefore(gone));
+    assertThat(read("gate-3", gone, gone.plusSeconds(600), 60)).hasSize(10);
   }
 
   @Test

@@ -3,6 +3,7 @@ package jamjar.store.alerts;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.SortedMap;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Param;
@@ -41,27 +42,36 @@ public interface AlertMapper {
    *
    * @param atNight how many began from 22 to 6 o'clock where the instance is
    * @param seconds how long they were open in all
+   * @param acknowledged how many somebody acknowledged
+   * @param untilAcknowledged how long that took in all, s
    */
   record Noise(
       int rule,
       int instance,
       int series,
+      String counter,
+      SortedMap<String, String> labels,
       String condition,
       int alerts,
       int atNight,
-      long seconds) {}
+      long seconds,
+      int acknowledged,
+      long untilAcknowledged) {}
 
   /** What rang since then, by limit and series. */
   @Select(
       """
-      select a.rule, a.instance, a.series, a.condition, count(*)::int as alerts,
+      select a.rule, a.instance, a.series, a.counter, a.labels, a.condition,
+        count(*)::int as alerts,
         (count(*) filter (where extract(hour from a.since at time zone i.zone) >= 22
           or extract(hour from a.since at time zone i.zone) < 6))::int as at_night,
         coalesce(sum(extract(epoch from coalesce(a.ended_at, #{now}) - a.since)), 0)::bigint
-          as seconds
+          as seconds,
+        count(a.seen_at)::int as acknowledged,
+        coalesce(sum(extract(epoch from a.seen_at - a.since)), 0)::bigint as until_acknowledged
       from alert a join instance i on i.id = a.instance
       where a.since >= #{from}
-      group by 1, 2, 3, 4 order by alerts desc, rule, instance, series
+      group by 1, 2, 3, 4, 5, 6 order by alerts desc, rule, instance, series
       """)
   List<Noise> noise(@Param("from") Instant from, @Param("now") Instant now);
 
