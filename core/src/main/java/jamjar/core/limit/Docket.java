@@ -412,14 +412,14 @@ public final class Docket {
   }
 
   /**
-   * Goes on from a state of before, where the limit stands at nothing yet.
+   * Goes on from a state of before, where no alert of the limit is open.
    *
    * @param passed how it came to be there
-   * @return empty where it stands at something of its own
+   * @return empty where one is open already
    */
   public Optional<Change> goOn(Entry entry, LimitState state, List<Transition> passed) {
     Tracked tracked = byKey.get(entry.key());
-    if (tracked == null || !tracked.state.idle()) {
+    if (tracked == null || tracked.state.open()) {
       return Optional.empty();
     }
     LimitState before = tracked.state;

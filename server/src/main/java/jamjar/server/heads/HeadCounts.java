@@ -2,6 +2,7 @@ package jamjar.server.heads;
 
 import static java.util.stream.Collectors.groupingBy;
 import static java.util.stream.Collectors.toList;
+import static java.util.stream.Collectors.toMap;
 
 import jamjar.core.counter.Pace;
 import jamjar.core.group.HeadCount;
@@ -10,6 +11,7 @@ import jamjar.core.group.Member.Standing;
 import jamjar.core.group.SiteCount;
 import jamjar.server.instances.InstanceState;
 import jamjar.server.markers.MarkerService;
+import jamjar.server.watching.StoreThere;
 import jamjar.store.Store;
 import jamjar.store.groups.GroupRow;
 import jamjar.store.instances.InstanceRow;
@@ -20,7 +22,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
@@ -35,17 +37,29 @@ public class HeadCounts {
   private final Store store;
   private final MarkerService markers;
   private final Strangers strangers;
+  private final StoreThere there;
   private final Clock clock;
   private final Map<Integer, Away> states = new ConcurrentHashMap<>();
 
   /** As last known, for when the store is away. */
-  private volatile Known known = new Known(List.of(), List.of(), List.of());
+  private volatile Known known = new Known(List.of(), List.of(), List.of(), Map.of(), Set.of());
 
   /** How an instance is, and since when it can't be read, epoch ms. */
   private record Away(InstanceState.State state, long since) {}
 
+  /**
+   * What the store knows.
+   *
+   * @param silences since when those that last do, by number of the instance, epoch ms: one may
+   *     have been away for longer than Jam Jar runs
+   * @param processes the JVMs that are watched
+   */
   private record Known(
-      List<InstanceRow> instances, List<GroupRow> groups, List<MarkerRow> maintenance) {}
+      List<InstanceRow> instances,
+      List<GroupRow> groups,
+      List<MarkerRow> maintenance,
+      Map<Integer, Long> silences,
+      Set<String> processes) {}
 
   /**
    * What is counted now.
@@ -54,7 +68,9 @@ public class HeadCounts {
    */
   public record Now(List<HeadCount> groups, List<SiteCount> sites) {}
 
-  HeadCounts(Store store, MarkerService markers, Strangers strangers, Clock clock) {
+  HeadCounts(
+      Store store, MarkerService markers, Strangers strangers, StoreThere there, Clock clock) {
+    this.there = there;
     this.store = store;
     this.markers = markers;
     this.strangers = strangers;
@@ -87,7 +103,7 @@ public class HeadCounts {
     Map<String, List<Member>> sites = new TreeMap<>();
     for (InstanceRow row : all.instances()) {
       if (!row.kind().equals(InstanceRow.OWN)) {
-        Member member = member(row, all.maintenance());
+        Member member = member(row, all);
         groups.computeIfAbsent(row.groupName(), g -> new ArrayList<>()).add(member);
         if (!row.site().isEmpty()) {
           sites.computeIfAbsent(row.site(), s -> new ArrayList<>()).add(member);
@@ -107,7 +123,8 @@ public class HeadCounts {
                       .toList();
               if (members.stream().noneMatch(m -> m.standing() == Standing.NOT_KNOWN)) {
                 int wanted = rows.stream().mapToInt(GroupRow::expected).sum();
-                heads.add(HeadCount.of(group, wanted, members, strangers.of(rows), now));
+                heads.add(
+                    HeadCount.of(group, wanted, members, strangers.of(rows, all.processes()), now));
               }
             });
     return new Now(heads, counted.stream().filter(SiteCount::tells).toList());
@@ -118,9 +135,9 @@ public class HeadCounts {
     return now().sites().stream().anyMatch(s -> s.site().equals(site) && s.unreachable());
   }
 
-  private Member member(InstanceRow row, List<MarkerRow> maintenance) {
+  private Member member(InstanceRow row, Known all) {
     boolean rests =
-        row.paused() || maintenance.stream().anyMatch(m -> MarkerService.reaches(m, row));
+        row.paused() || all.maintenance().stream().anyMatch(m -> MarkerService.reaches(m, row));
     Away away = states.get(row.id());
     Standing standing =
         rests
@@ -135,27 +152,26 @@ public class HeadCounts {
                   case PAUSED -> Standing.RESTING;
                   case STARTING -> Standing.NOT_KNOWN;
                 };
-    long since = away == null ? 0 : since(row.id(), away);
+    long since = away == null ? 0 : away.since();
+    if (standing == Standing.SILENT || standing == Standing.UNREACHABLE) {
+      since = Math.min(since, all.silences().getOrDefault(row.id(), Long.MAX_VALUE));
+    }
     return new Member(row.name(), row.groupName(), row.site(), standing, since);
   }
 
-  /** It may have been away for longer than Jam Jar runs. */
-  private long since(int instance, Away away) {
-    if (!away.state().cutOff()) {
-      return away.since();
-    }
-    Optional<Silence> lasting;
-    try {
-      lasting = store.silences().lasting(instance, Pace.FAST.code());
-    } catch (RuntimeException e) {
-      return away.since();
-    }
-    return Math.min(away.since(), lasting.map(s -> s.from().toEpochMilli()).orElse(Long.MAX_VALUE));
-  }
-
   private Known known() {
+    if (there.away()) {
+      return known;
+    }
     try {
-      known = new Known(store.instances().all(), store.groups().all(), markers.maintenanceNow());
+      known =
+          new Known(
+              store.instances().all(),
+              store.groups().all(),
+              markers.maintenanceNow(),
+              store.silences().allLasting(Pace.FAST.code()).stream()
+                  .collect(toMap(Silence::instance, s -> s.from().toEpochMilli())),
+              strangers.watched());
     } catch (RuntimeException e) {
       LOG.debug("event=heads-as-known why=\"{}\"", e.getMessage());
     }

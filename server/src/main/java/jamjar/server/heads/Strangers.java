@@ -34,12 +34,18 @@ class Strangers {
     this.found = found;
   }
 
+  /** The processes that are watched, as they tell themselves. */
+  Set<String> watched() {
+    return store.facts().named(PROCESS).stream().map(FactRow::value).collect(Collectors.toSet());
+  }
+
   /**
    * By name: what it runs, without its arguments, which may hold secrets, and its process.
    *
    * @param rows the group, per site
+   * @param watched the processes that are watched
    */
-  List<String> of(List<GroupRow> rows) {
+  List<String> of(List<GroupRow> rows, Set<String> watched) {
     Set<String> commands =
         rows.stream()
             .map(GroupRow::command)
@@ -48,8 +54,6 @@ class Strangers {
     if (commands.isEmpty()) {
       return List.of();
     }
-    Set<String> watched =
-        store.facts().named(PROCESS).stream().map(FactRow::value).collect(Collectors.toSet());
     return found.get().stream()
         .filter(jvm -> !jvm.own())
         .filter(jvm -> commands.stream().anyMatch(jvm.what()::startsWith))

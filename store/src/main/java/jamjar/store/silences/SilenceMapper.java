@@ -42,6 +42,14 @@ public interface SilenceMapper {
       """)
   Optional<Silence> lasting(@Param("instance") int instance, @Param("source") int source);
 
+  /** Those of one source that last, of all instances. */
+  @Select(
+      """
+      select instance, source, from_at as from, to_at as to, reason, words from silence
+      where source = #{source} and to_at is null
+      """)
+  List<Silence> allLasting(int source);
+
   @Select(
       """
       select instance, source, from_at as from, to_at as to, reason, words from silence
