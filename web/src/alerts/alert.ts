@@ -26,6 +26,8 @@ export const isPassing = (alert: Alert) => alert.state === 'settling' || alert.e
 /** Whether it is about a group or a site whose heads are counted. */
 export const isOfHeads = (alert: Alert) => alert.subject !== alert.instanceName
 
+const nameOf = (alert: Alert) => [alert.title, labelsOf(alert)].filter(Boolean).join(' · ')
+
 /** What is wrong where the number itself does not say it. */
 const SAYS: Record<string, string> = {
   outside: 'outside normal',
@@ -37,10 +39,8 @@ const SAYS: Record<string, string> = {
 export function titleOf(alert: Alert): string {
   if (isOfHeads(alert)) return alert.standing || alert.title.toLowerCase()
   if (isOfInstance(alert)) return alert.condition
-  const labels = labelsOf(alert)
-  const title = labels ? `${alert.title} · ${labels}` : alert.title
   const what = SAYS[alert.condition]
-  return what ? `${title}, ${what}` : title
+  return what ? `${nameOf(alert)}, ${what}` : nameOf(alert)
 }
 
 /** As it was judged last; of one that is over, the worst. */
@@ -94,11 +94,13 @@ export function bundleInWords(alerts: Alert[], now: number): string {
 
 /** One sentence, fit to be read out on the telephone. */
 export function sentenceOf(a: Alert, now: number): string {
+  const is = a.ended === null ? 'is' : 'was'
+  const said = [valueOf(a) || 'not measured', SAYS[a.condition]].filter(Boolean).join(', ')
   const what = isOfInstance(a)
-    ? `${a.instanceName} ${a.ended === null ? 'is' : 'was'} ${a.condition}`
+    ? `${a.instanceName} ${is} ${a.condition}`
     : isOfHeads(a)
       ? `${a.subject}: ${titleOf(a)}`
-      : `${titleOf(a)} of ${a.instanceName} ${a.ended === null ? 'is' : 'was'} ${valueOf(a) || 'not measured'}`
+      : `${nameOf(a)} of ${a.instanceName} ${is} ${said}`
   const facts = [normalOf(a), limitOf(a)].filter(Boolean).join(', ')
   const state = a.state === 'settling' ? ', settling' : ''
   return `${what}${facts ? ` (${facts})` : ''}${state}, ${whenOf(a, now)}.`

@@ -27,6 +27,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.BiFunction;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -243,40 +244,12 @@ public class LiveJudge {
    * @param refused whether something there answered
    */
   public void unread(int instance, Instant at, boolean refused) {
-    InstanceJudge judge = judges.get(instance);
-    if (judge == null) {
-      return;
-    }
-    judge.lock.lock();
-    try {
-      Moment now = beat.now();
-      if (now.kept()) {
-        store(judge, judge.unread(now.span(), at.toEpochMilli(), refused), now);
-      }
-    } catch (RuntimeException e) {
-      judge.forget();
-      throw e;
-    } finally {
-      judge.lock.unlock();
-    }
+    judge(instance, (judge, now) -> judge.unread(now.span(), at.toEpochMilli(), refused));
   }
 
   /** What was judged afterwards and has not ended by then goes on live, unless it does already. */
   void goOn(int instance, Key key, Told told) {
-    InstanceJudge judge = judges.get(instance);
-    if (judge == null) {
-      return;
-    }
-    judge.lock.lock();
-    try {
-      Moment now = beat.now();
-      store(judge, judge.goOn(now.span(), now.wall(), key, told), now);
-    } catch (RuntimeException e) {
-      judge.forget();
-      throw e;
-    } finally {
-      judge.lock.unlock();
-    }
+    judge(instance, (judge, now) -> judge.goOn(now.span(), now.wall(), key, told));
   }
 
   /**
@@ -286,6 +259,11 @@ public class LiveJudge {
    * @param days by number of the series in how many days it will be
    */
   public void forecast(int instance, long night, Map<Integer, Double> days) {
+    judge(instance, (judge, now) -> judge.forecast(now.span(), now.wall(), night, days));
+  }
+
+  /** Judges one and stores what that changed; nothing while nothing is kept. */
+  private void judge(int instance, BiFunction<InstanceJudge, Moment, Judged> judging) {
     InstanceJudge judge = judges.get(instance);
     if (judge == null) {
       return;
@@ -293,7 +271,9 @@ public class LiveJudge {
     judge.lock.lock();
     try {
       Moment now = beat.now();
-      store(judge, judge.forecast(now.span(), now.wall(), night, days), now);
+      if (now.kept()) {
+        store(judge, judging.apply(judge, now), now);
+      }
     } catch (RuntimeException e) {
       judge.forget();
       throw e;
