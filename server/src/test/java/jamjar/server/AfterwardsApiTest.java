@@ -11,6 +11,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -79,6 +80,10 @@ class AfterwardsApiTest {
       Bodies.await("they are there", () -> alerts().size() > NIGHTS);
       List<JsonNode> past = alerts().stream().filter(a -> a.get("afterwards").asBoolean()).toList();
       assertThat(past).hasSize(NIGHTS);
+      // what somebody wrote to stays, and is not there twice
+      String first = "/api/alerts/" + past.get(0).get("id").asInt();
+      assertThat(server.send("POST", first + "/comments", Map.of("note", "the reload")).status())
+          .isEqualTo(200);
     }
     JsonNode night =
         alerts().stream().filter(a -> a.get("afterwards").asBoolean()).toList().get(NIGHTS - 1);

@@ -27,6 +27,8 @@ public record HeadCount(
   /** One that is started again is not missing for so long, ms. */
   public static final long AWAY_AFTER = 150_000;
 
+  private static final int NAMED = 8;
+
   /**
    * Counts.
    *
@@ -86,8 +88,6 @@ public record HeadCount(
     }
     return extra > 0 ? answer + ", too many: " + listed(beyond) : answer;
   }
-
-  private static final int NAMED = 8;
 
   private static String listed(List<String> names) {
     int more = names.size() - NAMED;

@@ -25,6 +25,7 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
   private static final long MINUTE = 60_000;
   private static final long DAY = 24 * 60 * MINUTE;
   private static final int CLEAR_SECONDS = 60;
+  private static final Double COME = 0.0;
 
   /** What a rule is compared with to see whether it reaches an instance. */
   public record Place(int instance, String group, String kind, ZoneId zone) {
@@ -174,12 +175,10 @@ public record InForce(Limit limit, Rule rule, Rule warningFrom, Rule criticalFro
     Hold hold = first(rules, Rule::hold).map(Rule::hold).orElse(usual);
     Hold criticalHold = first(rules, Rule::criticalHold).map(Rule::criticalHold).orElse(hold);
     // what is late is calm once it has come, whatever was set
-    Double come = condition == Condition.OVERDUE ? (Double) 0.0 : null;
-    Double clear = come != null ? come : first(rules, Rule::clear).map(Rule::clear).orElse(null);
+    boolean comes = condition == Condition.OVERDUE;
+    Double clear = comes ? COME : first(rules, Rule::clear).map(Rule::clear).orElse(null);
     Double criticalClear =
-        come != null
-            ? come
-            : first(rules, Rule::criticalClear).map(Rule::criticalClear).orElse(null);
+        comes ? COME : first(rules, Rule::criticalClear).map(Rule::criticalClear).orElse(null);
     double good = condition.downwards() ? matters : -matters;
     Threshold w =
         warning

@@ -33,9 +33,6 @@ import org.springframework.stereotype.Component;
 class AlertViews {
   static final String WORST = "critical";
 
-  /** The counter whose alert says that a site is unreachable. */
-  private static final String OF_SITES = "site.silent_share";
-
   /** A silence may be told before that of its site is, and end after it. */
   private static final Duration AROUND = Duration.ofMinutes(2);
 
@@ -87,7 +84,7 @@ class AlertViews {
       Instant first = rows.stream().map(AlertRow::since).min(Instant::compareTo).orElseThrow();
       ofSites =
           rows.stream().anyMatch(Telling::isSilence)
-              ? store.alerts().ofCounter(OF_SITES, first.minus(AROUND), clock.instant())
+              ? store.alerts().ofCounter(Heads.SILENT_SHARE, first.minus(AROUND), clock.instant())
               : List.of();
     }
 

@@ -27,6 +27,9 @@ import org.springframework.stereotype.Component;
 class Bundling {
   private static final Logger LOG = LoggerFactory.getLogger(Bundling.class);
 
+  /** More are looked at the next second. */
+  private static final int MOST = 200;
+
   private final Store store;
 
   Bundling(Store store) {
@@ -44,9 +47,9 @@ class Bundling {
     }
   }
 
-  /** All that rose until now belongs somewhere after it. */
+  /** What rose until now belongs somewhere after it; of a flood the oldest. */
   synchronized void bundle() {
-    List<AlertRow> risen = store.alerts().unbundled();
+    List<AlertRow> risen = store.alerts().unbundled(MOST);
     if (risen.isEmpty()) {
       return;
     }

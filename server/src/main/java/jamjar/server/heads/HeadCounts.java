@@ -64,9 +64,10 @@ public class HeadCounts {
   /**
    * What is counted now.
    *
-   * @param groups those of which it is known how many there should be
+   * @param groups those of which it is known how many there should be, and are
+   * @param notKnown those of which it is not known now how many there are
    */
-  public record Now(List<HeadCount> groups, List<SiteCount> sites) {}
+  public record Now(List<HeadCount> groups, List<String> notKnown, List<SiteCount> sites) {}
 
   HeadCounts(
       Store store, MarkerService markers, Strangers strangers, StoreThere there, Clock clock) {
@@ -93,8 +94,8 @@ public class HeadCounts {
   }
 
   /**
-   * Counts. Of a group of which one was not asked yet, or is silent with all of its site, nothing
-   * is told.
+   * Counts. A group of which one was not asked yet, or is silent with all of its site, is not
+   * known.
    */
   public Now now() {
     Known all = known();
@@ -113,6 +114,7 @@ public class HeadCounts {
     List<SiteCount> counted = new ArrayList<>();
     sites.forEach((site, members) -> counted.add(SiteCount.of(site, members)));
     List<HeadCount> heads = new ArrayList<>();
+    List<String> notKnown = new ArrayList<>();
     all.groups().stream()
         .collect(groupingBy(GroupRow::name, TreeMap::new, toList()))
         .forEach(
@@ -121,13 +123,15 @@ public class HeadCounts {
                   groups.getOrDefault(group, List.of()).stream()
                       .map(member -> member.behind(counted))
                       .toList();
-              if (members.stream().noneMatch(m -> m.standing() == Standing.NOT_KNOWN)) {
+              if (members.stream().anyMatch(m -> m.standing() == Standing.NOT_KNOWN)) {
+                notKnown.add(group);
+              } else {
                 int wanted = rows.stream().mapToInt(GroupRow::expected).sum();
-                heads.add(
-                    HeadCount.of(group, wanted, members, strangers.of(rows, all.processes()), now));
+                List<String> found = strangers.of(rows, all.processes());
+                heads.add(HeadCount.of(group, wanted, members, found, now));
               }
             });
-    return new Now(heads, counted.stream().filter(SiteCount::tells).toList());
+    return new Now(heads, notKnown, counted.stream().filter(SiteCount::tells).toList());
   }
 
   /** Whether half of what is at a site is silent now. */

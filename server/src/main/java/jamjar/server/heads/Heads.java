@@ -13,6 +13,12 @@ public final class Heads {
   /** The label that names a site. */
   public static final String SITE = "site";
 
+  /** The counter of how many of a group are missing. */
+  public static final String MISSING = "heads.missing";
+
+  /** The counter of how much of a site is silent, in %. */
+  public static final String SILENT_SHARE = "site.silent_share";
+
   private Heads() {}
 
   /** The name of the fact that tells how a group, or a site, stands; empty of anything else. */

@@ -15,6 +15,8 @@ import jamjar.store.alerts.AlertRow;
 import jamjar.store.alerts.TransitionRow;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.series.SeriesRow;
+import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -34,11 +36,15 @@ import org.springframework.stereotype.Service;
  */
 @Service
 class Afterwards {
+  /** So long after it came under watch what had not ended by then goes on. */
+  private static final Duration GOES_ON = Duration.ofHours(1);
+
   private final Store store;
   private final LiveJudge judge;
   private final PastReader reader;
   private final PastSilences silences;
   private final NormalsService normals;
+  private final Clock clock;
   private final OneAtATime one = new OneAtATime("The past is being judged already.");
 
   Afterwards(
@@ -46,7 +52,9 @@ class Afterwards {
       LiveJudge judge,
       PastReader reader,
       PastSilences silences,
-      NormalsService normals) {
+      NormalsService normals,
+      Clock clock) {
+    this.clock = clock;
     this.store = store;
     this.judge = judge;
     this.reader = reader;
@@ -92,6 +100,11 @@ class Afterwards {
     return found;
   }
 
+  /** Of one that is watched for long it is known live what was of it since. */
+  private boolean isNew(InstanceRow row) {
+    return Duration.between(row.createdAt(), clock.instant()).compareTo(GOES_ON) < 0;
+  }
+
   private int judge(
       InstanceRow row, SeriesRow of, InForce inForce, long from, long to, Set<LocalDate> holidays) {
     List<Told> told = reader.readOnce(row, of, inForce.limit(), from, to).told(inForce.limit());
@@ -105,10 +118,16 @@ class Afterwards {
             history
                 .map(known -> known.at(at, Timeline.slotOf(at - 1, zone, holidays)))
                 .orElse(Normal.NONE);
+    Condition condition = inForce.limit().condition();
     for (Told bare : told) {
       Told one = bare.with(at -> normal.at(of.id(), at));
-      if (one.end().open()) {
-        judge.goOn(row.id(), new Docket.Key(of.id(), inForce.limit().condition()), one);
+      Instant since = Instant.ofEpochMilli(one.alert().since());
+      if (store.alerts().began(row.id(), of.id(), condition.name(), since)) {
+        // somebody wrote to it, or it went on already
+        continue;
+      }
+      if (one.end().open() && isNew(row)) {
+        judge.goOn(row.id(), new Docket.Key(of.id(), condition), one);
       } else {
         keep(row, of, inForce, one);
       }
@@ -165,8 +184,7 @@ class Afterwards {
       Told told,
       Transition last,
       double number) {
-    return new AlertRow(
-        0,
+    return AlertRow.unseen(
         rule,
         instance,
         of.id(),
@@ -182,13 +200,6 @@ class Afterwards {
         told.transitions().get(0).normal().p95(),
         number,
         told.alert().worst(),
-        told.end().flapping(),
-        null,
-        "",
-        "",
-        null,
-        "",
-        null,
-        true);
+        told.end().flapping());
   }
 }

@@ -39,9 +39,6 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class PastSilences {
-  private static final String OF_SITES = "site.silent_share";
-  private static final String OF_GROUPS = "heads.missing";
-
   private final Store store;
   private final LiveJudge judge;
 
@@ -130,7 +127,7 @@ class PastSilences {
       found +=
           keep(
               own,
-              new SeriesKey(OF_SITES, labels),
+              new SeriesKey(Heads.SILENT_SHARE, labels),
               stood(
                   site.getValue(),
                   byInstance,
@@ -153,7 +150,7 @@ class PastSilences {
       found +=
           keep(
               own,
-              new SeriesKey(OF_GROUPS, labels),
+              new SeriesKey(Heads.MISSING, labels),
               stood(
                   members,
                   byInstance,
@@ -266,7 +263,13 @@ class PastSilences {
     return all.size();
   }
 
+  /** One that is there already, as somebody wrote to it, stays as it is. */
   private void keep(InForce inForce, InstanceRow row, int series, SeriesKey key, Stood stood) {
+    Instant since = Instant.ofEpochMilli(stood.from());
+    String condition = inForce.limit().condition().name();
+    if (store.alerts().began(row.id(), series, condition, since)) {
+      return;
+    }
     boolean critical = !inForce.limit().warning().present();
     Severity severity = critical ? Severity.CRITICAL : Severity.WARNING;
     AlertState state = critical ? AlertState.CRITICAL : AlertState.WARNING;
@@ -275,31 +278,23 @@ class PastSilences {
         store
             .alerts()
             .addAfterwards(
-                new AlertRow(
-                    0,
+                AlertRow.unseen(
                     inForce.rule().id(),
                     row.id(),
                     series,
                     key.counter(),
                     new TreeMap<>(key.labels()),
-                    inForce.limit().condition().name(),
+                    condition,
                     AlertState.CALM.words(),
                     severity.name().toLowerCase(Locale.ROOT),
-                    Instant.ofEpochMilli(stood.from()),
+                    since,
                     Instant.ofEpochMilli(stood.to()),
                     stood.value(),
                     Double.NaN,
                     Double.NaN,
                     number,
                     stood.value(),
-                    false,
-                    null,
-                    "",
-                    "",
-                    null,
-                    "",
-                    null,
-                    true));
+                    false));
     pass(id, stood.from(), AlertState.CALM, state, stood.value(), number);
     pass(id, stood.to(), state, AlertState.CALM, 0, Double.NaN);
   }

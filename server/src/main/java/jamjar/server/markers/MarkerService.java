@@ -32,6 +32,7 @@ import tools.jackson.databind.json.JsonMapper;
 public class MarkerService {
   private static final String MAINTENANCE = "maintenance";
   private static final Set<String> SPANS = Set.of("incident", MAINTENANCE);
+  private static final Duration LONGEST_RECURRING = Duration.ofDays(3650);
   private static final String NEW_NORMAL = "new normal";
   private static final String HOLIDAY = "holiday";
 
@@ -222,7 +223,7 @@ public class MarkerService {
         from);
   }
 
-  private static void requireRecurring(MarkerView.Body body, String repeats) {
+  private void requireRecurring(MarkerView.Body body, String repeats) {
     if (repeats.isEmpty()) {
       return;
     }
@@ -232,6 +233,9 @@ public class MarkerService {
     Duration step = Duration.ofDays(repeats.equals("day") ? 1 : 7);
     if (body.to() == null || body.to() - body.from() >= step.toMillis()) {
       throw Problem.field("to", "What comes again each " + repeats + " ends before it does.");
+    }
+    if (clock.millis() - body.from() > LONGEST_RECURRING.toMillis()) {
+      throw Problem.field("from", "It began long ago: let it begin within the last ten years.");
     }
     if (body.until() != null && body.until() < body.from()) {
       throw Problem.field("until", "It comes once at least: that is before it begins.");

@@ -4,6 +4,7 @@ import jamjar.collect.ByHand;
 import jamjar.collect.CollectFailed;
 import jamjar.collect.Collector;
 import jamjar.core.counter.Pace;
+import jamjar.core.counter.WhyNothing;
 import jamjar.core.group.HeadCount;
 import jamjar.core.group.SiteCount;
 import jamjar.core.reading.RawReading;
@@ -23,6 +24,10 @@ import java.util.Set;
 /** Reads Jam Jar itself: its process like any JVM, and who of those it watches is there. */
 final class OwnCollector implements Collector {
   private static final String COUNTED = "heads";
+  private static final String EXPECTED = "heads.expected";
+  private static final String PRESENT = "heads.present";
+  private static final String EXTRA = "heads.extra";
+  private static final List<String> OF_GROUPS = List.of(EXPECTED, PRESENT, Heads.MISSING, EXTRA);
 
   private final Collector process;
   private final HeadCounts heads;
@@ -45,19 +50,26 @@ final class OwnCollector implements Collector {
     Map<String, String> told = new HashMap<>();
     for (HeadCount count : now.groups()) {
       Map<String, String> of = Map.of(Heads.GROUP, count.group());
-      add(values, "heads.expected", of, count.expected());
+      add(values, EXPECTED, of, count.expected());
       if (count.expected() > 0) {
-        add(values, "heads.present", of, count.present());
+        add(values, PRESENT, of, count.present());
       }
-      add(values, "heads.missing", of, count.missing());
-      add(values, "heads.extra", of, count.extra());
+      add(values, Heads.MISSING, of, count.missing());
+      add(values, EXTRA, of, count.extra());
       if (count.missing() > 0 || count.extra() > 0) {
         told.put(Heads.fact(of), count.words());
       }
     }
+    // what is not known now is not gone for good
+    for (String group : now.notKnown()) {
+      Map<String, String> of = Map.of(Heads.GROUP, group);
+      for (String counter : OF_GROUPS) {
+        values.add(new RawValue.Nothing(new SeriesKey(counter, of), WhyNothing.NOT_YET_KNOWN));
+      }
+    }
     for (SiteCount count : now.sites()) {
       Map<String, String> of = Map.of(Heads.SITE, count.site());
-      add(values, "site.silent_share", of, 100 * count.share());
+      add(values, Heads.SILENT_SHARE, of, 100 * count.share());
       if (count.unreachable()) {
         told.put(Heads.fact(of), count.words());
       }

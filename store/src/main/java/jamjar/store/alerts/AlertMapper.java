@@ -113,8 +113,8 @@ public interface AlertMapper {
       @Param("severity") String severity);
 
   /** Those of which it is not known yet what they belong to, in the order in which they began. */
-  @Select("select * from alert where bundle is null order by since, id")
-  List<AlertRow> unbundled();
+  @Select("select * from alert where bundle is null order by since, id limit #{most}")
+  List<AlertRow> unbundled(int most);
 
   /** All of the bundles whose first alert began in a time, in the order in which they began. */
   @Select(
@@ -124,6 +124,18 @@ public interface AlertMapper {
       order by since, id
       """)
   List<AlertRow> bundled(@Param("from") Instant from, @Param("to") Instant to);
+
+  /** Whether there is one that began just then. */
+  @Select(
+      """
+      select exists (select from alert where instance = #{instance} and series = #{series}
+        and condition = #{condition} and since = #{since})
+      """)
+  boolean began(
+      @Param("instance") int instance,
+      @Param("series") int series,
+      @Param("condition") String condition,
+      @Param("since") Instant since);
 
   /** One that was judged afterwards; it is over. */
   @Select(
@@ -154,9 +166,7 @@ public interface AlertMapper {
       """
       with gone as (
         select id from alert a where afterwards and instance = #{instance} and seen_at is null
-          and not exists (select from alert_note n where n.alert = a.id)
-          and not exists (select from alert b where b.bundle = a.id and b.id <> a.id
-            and not (b.afterwards and b.instance = a.instance))),
+          and not exists (select from alert_note n where n.alert = a.id)),
         passed as (delete from alert_transition where alert in (select id from gone))
       delete from alert where id in (select id from gone)
       """)

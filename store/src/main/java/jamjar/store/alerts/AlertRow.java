@@ -41,4 +41,50 @@ public record AlertRow(
     Instant seenUntil,
     String seenSeverity,
     Long bundle,
-    boolean afterwards) {}
+    boolean afterwards) {
+
+  /** One that nobody has seen, and that is not stored yet. */
+  public static AlertRow unseen(
+      int rule,
+      int instance,
+      int series,
+      String counter,
+      SortedMap<String, String> labels,
+      String condition,
+      String state,
+      String severity,
+      Instant since,
+      Instant endedAt,
+      double value,
+      double normalLow,
+      double normalHigh,
+      double number,
+      double worst,
+      boolean flapping) {
+    return new AlertRow(
+        0,
+        rule,
+        instance,
+        series,
+        counter,
+        labels,
+        condition,
+        state,
+        severity,
+        since,
+        endedAt,
+        value,
+        normalLow,
+        normalHigh,
+        number,
+        worst,
+        flapping,
+        null,
+        "",
+        "",
+        null,
+        "",
+        null,
+        false);
+  }
+}

@@ -140,8 +140,7 @@ public final class JudgedStore {
             .severity()
             .name()
             .toLowerCase(java.util.Locale.ROOT);
-    return new AlertRow(
-        0,
+    return AlertRow.unseen(
         change.rule(),
         instance,
         change.key().series(),
@@ -158,13 +157,6 @@ public final class JudgedStore {
         transition.normal().p95(),
         transition.number(),
         state.worst(),
-        state.flapping(),
-        null,
-        "",
-        "",
-        null,
-        "",
-        null,
-        false);
+        state.flapping());
   }
 }
