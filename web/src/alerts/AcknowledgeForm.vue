@@ -100,14 +100,6 @@ async function say() {
 label {
   color: var(--ink-soft);
 }
-input {
-  height: 32px;
-  padding: 0 8px;
-  border: 1px solid var(--line);
-  border-radius: 4px;
-  background: var(--card);
-  color: var(--ink);
-}
 .buttons {
   display: flex;
   gap: 12px;

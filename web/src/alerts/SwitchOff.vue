@@ -93,13 +93,4 @@ label {
   color: var(--ink-soft);
   font-size: 12px;
 }
-input {
-  display: block;
-  height: 32px;
-  padding: 0 8px;
-  border: 1px solid var(--line);
-  border-radius: 4px;
-  background: var(--card);
-  color: var(--ink);
-}
 </style>

@@ -87,7 +87,7 @@ async function add() {
         </td>
         <td>
           <input
-            class="command"
+            class="own"
             :value="commandOf(row.name, row.site)"
             placeholder="not looked for"
             :aria-label="`What the JVMs of ${row.name} at ${row.site} run`"
@@ -106,14 +106,6 @@ async function add() {
 </template>
 
 <style scoped>
-.command {
-  height: 24px;
-  padding: 0 8px;
-  border: 1px solid var(--line);
-  border-radius: 4px;
-  background: var(--card);
-  color: var(--ink);
-}
 .fresh {
   display: flex;
   align-items: flex-end;

@@ -278,15 +278,6 @@ label :deep(.el-input-number) {
 label :deep(input) {
   text-align: left;
 }
-input[type='time'] {
-  display: block;
-  height: 32px;
-  padding: 0 8px;
-  border: 1px solid var(--line);
-  border-radius: 4px;
-  background: var(--card);
-  color: var(--ink);
-}
 .fault :deep(.el-input__wrapper) {
   box-shadow: 0 0 0 1px var(--raspberry) inset;
 }

@@ -239,14 +239,7 @@ label {
   gap: 8px;
 }
 input {
-  display: block;
   width: 100%;
-  height: 32px;
-  padding: 0 8px;
-  border: 1px solid var(--line);
-  border-radius: 4px;
-  background: var(--card);
-  color: var(--ink);
 }
 select {
   width: 100%;

@@ -45,8 +45,20 @@ const unit = computed(() =>
 
 // while a line is dragged each answer lands, and then the latest number is asked for
 const asked = ref(0)
+/** Why it is not tried; empty where it is. */
+const cannot = computed(() => {
+  if (props.limit?.condition === 'reaches') {
+    return 'What will be reached is told by a forecast each night: it cannot be tried on the past.'
+  }
+  return props.limit?.condition === 'overdue' && props.limit.against === null
+    ? 'Say by when it is due each day, and see what it would have told.'
+    : ''
+})
 const { answer, failure } = useAnswer(
-  () => props.limit && [props.series.id, weeks.value],
+  () =>
+    props.limit && !cannot.value
+      ? [props.series.id, weeks.value, props.limit.condition]
+      : undefined,
   async (_, signal) => {
     const [limit, of] = [props.limit, wanted.value]
     if (!limit) return undefined
@@ -145,11 +157,12 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
           </select>
           <span v-if="tried" class="soft">{{ overWhat(tried) }}</span>
         </h2>
-        <p v-if="nothing" class="soft">
+        <p v-if="cannot" class="soft">{{ cannot }}</p>
+        <p v-else-if="nothing" class="soft">
           Type a warning or a critical number, and see what it would have told.
         </p>
         <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
-        <p v-else-if="!tried" class="soft">Judging the past weeks …</p>
+        <p v-else-if="!tried && !cannot" class="soft">Judging the past weeks …</p>
         <div v-if="tried" class="plot">
           <BandChart
             :points="points"

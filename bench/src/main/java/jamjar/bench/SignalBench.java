@@ -1,14 +1,6 @@
 package jamjar.bench;
 
 import jamjar.bench.Skerries.One;
-import jamjar.collect.recipe.RecipeFile;
-import jamjar.core.baseline.Baseline;
-import jamjar.core.baseline.Timeline;
-import jamjar.core.chart.Samples;
-import jamjar.core.counter.CounterDefinition;
-import jamjar.core.counter.Recipe;
-import jamjar.core.counter.Schedule;
-import jamjar.core.counter.Shape;
 import jamjar.core.forecast.Peaks;
 import jamjar.core.group.HeadCount;
 import jamjar.core.group.Member;
@@ -16,15 +8,9 @@ import jamjar.core.group.Member.Standing;
 import jamjar.core.group.SiteCount;
 import jamjar.core.heap.Leak;
 import jamjar.core.limit.Condition;
-import jamjar.core.limit.InForce;
-import jamjar.core.limit.PastJudgings;
 import jamjar.core.limit.PastJudgings.Alert;
-import jamjar.core.limit.Rule;
 import jamjar.core.limit.Severity;
-import jamjar.core.reading.Reading;
 import jamjar.core.reading.SeriesKey;
-import jamjar.core.reading.Shown;
-import jamjar.core.value.Value;
 import jamjar.standins.history.EngineStory;
 import jamjar.standins.servers.Profile;
 import jamjar.standins.servers.Skerry;
@@ -38,14 +24,11 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 
 /**
  * What the shipped limits would have told of six weeks of the demo's estate, with what happened in
@@ -53,18 +36,7 @@ import java.util.stream.IntStream;
  * told. The first seed is the demo's own story.
  */
 final class SignalBench {
-  /** As often as it is read live; more seldom it is sooner told. */
-  private static int everyS = 10;
-
-  private static final int WEEKS = 6;
-  private static final int WEEK_MINUTES = 7 * 1440;
-  private static final int LEARNED_DAYS = 35;
   private static final int HOURS = 5;
-  private static final long FROM = Skerries.FROM.toEpochMilli();
-  private static final long TO = Skerries.OPENED.toEpochMilli();
-
-  /** What of a reading is later than the edge before it, ms. */
-  private static final long LATE = 5;
 
   /** A silence is told with the reading after the one that did not come, and judged by then. */
   private static final long TOLD_AFTER = 15_000;
@@ -82,7 +54,7 @@ final class SignalBench {
   static void run(String[] options) throws Exception {
     int first = options.length == 0 ? 2 : Integer.parseInt(options[0]);
     int last = options.length == 0 ? 6 : options.length == 1 ? first : Integer.parseInt(options[1]);
-    everyS = options.length < 3 ? everyS : Integer.parseInt(options[2]);
+    SignalGrid.everyS = options.length < 3 ? SignalGrid.everyS : Integer.parseInt(options[2]);
     for (int seed = first; seed <= last; seed++) {
       new Season(seed).tell();
     }
@@ -153,7 +125,7 @@ final class SignalBench {
       double[] floors = {};
       double[] sizes = {};
       for (One one : Skerries.all(story, seed)) {
-        Grid grid = Grid.read(one);
+        SignalGrid grid = SignalGrid.read(one);
         read.put(one.name(), grid.read);
         risen.addAll(judged(one, grid));
         if (one.name().equals(Story.LEAKING)) {
@@ -284,7 +256,7 @@ final class SignalBench {
                   profile.group(),
                   profile.site(),
                   here[i] ? Standing.ANSWERS : Standing.SILENT,
-                  Grid.at(since + 1)));
+                  SignalGrid.at(since + 1)));
         }
       }
       return members;
@@ -292,26 +264,28 @@ final class SignalBench {
 
     private void cutOff() {
       Story.Stretch cut = story.cutOff();
-      int first = Grid.place(cut.from().toEpochMilli());
+      int first = SignalGrid.place(cut.from().toEpochMilli());
       int i = first;
       while (i < read.get(Story.GONE).length
           && !SiteCount.of(cut.site(), members(cut.site(), "", i)).unreachable()) {
         i++;
       }
-      long after = Grid.at(i) + TOLD_AFTER - cut.from().toEpochMilli();
+      long after = SignalGrid.at(i) + TOLD_AFTER - cut.from().toEpochMilli();
       outcome("Southmole cut off", after <= 60_000, "told after " + after / 1000 + " s (must 60)");
     }
 
     private void gone() {
-      int first = Grid.place(story.goneFrom().toEpochMilli());
+      int first = SignalGrid.place(story.goneFrom().toEpochMilli());
       int i = first;
       while (i < read.get(Story.GONE).length - 1
-          && HeadCount.of("gates", 4, members("", "gates", i), List.of(), Grid.at(i)).missing()
+          && HeadCount.of("gates", 4, members("", "gates", i), List.of(), SignalGrid.at(i))
+                  .missing()
               == 0) {
         i++;
       }
-      HeadCount count = HeadCount.of("gates", 4, members("", "gates", i), List.of(), Grid.at(i));
-      long after = Grid.at(i) + TOLD_AFTER - story.goneFrom().toEpochMilli();
+      HeadCount count =
+          HeadCount.of("gates", 4, members("", "gates", i), List.of(), SignalGrid.at(i));
+      long after = SignalGrid.at(i) + TOLD_AFTER - story.goneFrom().toEpochMilli();
       outcome(
           "gate-4 missing",
           after <= 180_000 && count.away().equals(List.of(Story.GONE)),
@@ -369,7 +343,7 @@ final class SignalBench {
           seed == 1 ? ", as told" : ", moved and at half strength",
           caught,
           warnings / (double) Skerries.DAYS,
-          critical / (double) WEEKS,
+          critical / (double) SignalGrid.WEEKS,
           risen.size(),
           took);
       outcomes.forEach(System.out::println);
@@ -391,7 +365,7 @@ final class SignalBench {
     }
   }
 
-  private static List<Risen> judged(One one, Grid grid) {
+  private static List<Risen> judged(One one, SignalGrid grid) {
     List<Risen> found =
         grid.lines.values().parallelStream()
             .flatMap(
@@ -409,246 +383,5 @@ final class SignalBench {
                                                 alert))))
             .toList();
     return found;
-  }
-
-  /** The series of the reading before, each with its column: mostly the same again. */
-  private static final class Seen {
-    private List<SeriesKey> series = List.of();
-    private Column[] columns = {};
-  }
-
-  /** All of one instance that a limit holds, on one grid of time. */
-  private static final class Grid {
-    private final int size = Skerries.DAYS * 86_400 / everyS;
-    private final Map<SeriesKey, Column> lines = new ConcurrentHashMap<>();
-    private final Boolean[] read = new Boolean[size];
-
-    static int place(long at) {
-      return (int) Math.floorDiv(at - FROM, 1000L * everyS);
-    }
-
-    static long at(int place) {
-      return FROM + place * 1000L * everyS;
-    }
-
-    static Grid read(One one) {
-      Grid grid = new Grid();
-      Arrays.fill(grid.read, false);
-      List<Rule> rules = RecipeFile.shipped(recipeOf(one)).limits();
-      Schedule schedule = new Schedule(one.recipe(), everyS);
-      IntStream.range(0, Skerries.DAYS)
-          .parallel()
-          .forEach(
-              day -> {
-                Instant begin = Skerries.FROM.plus(Duration.ofDays(day));
-                Instant end = begin.plus(Duration.ofDays(1));
-                Map<Integer, Seen> seen = new HashMap<>();
-                one.past()
-                    .read(
-                        begin,
-                        end,
-                        at -> everyS,
-                        (pace, every, step) -> {
-                          Reading reading = step.reading();
-                          long at = reading.at().toEpochMilli();
-                          if (at >= begin.toEpochMilli() && at < end.toEpochMilli()) {
-                            grid.take(
-                                one,
-                                rules,
-                                schedule,
-                                seen.computeIfAbsent(every, e -> new Seen()),
-                                every,
-                                reading,
-                                at);
-                          }
-                        });
-              });
-      return grid;
-    }
-
-    private static String recipeOf(One one) {
-      return Skerry.servers().stream()
-          .filter(profile -> profile.name().equals(one.name()))
-          .map(Profile::recipe)
-          .findFirst()
-          .orElse("postgresql");
-    }
-
-    private void take(
-        One one,
-        List<Rule> rules,
-        Schedule schedule,
-        Seen seen,
-        int every,
-        Reading reading,
-        long at) {
-      int place = place(at);
-      if (every == everyS) {
-        read[place] = true;
-      }
-      List<Shown> all = Shown.of(reading, one.recipe(), 1000L * every);
-      if (!seen.series.equals(reading.series())) {
-        seen.series = reading.series();
-        seen.columns =
-            all.stream()
-                .map(shown -> column(one, rules, schedule, every, shown.series(), all))
-                .toArray(Column[]::new);
-      }
-      for (int c = 0; c < seen.columns.length; c++) {
-        Column column = seen.columns[c];
-        if (column != null) {
-          Shown shown = all.get(c);
-          int i = place / (every / everyS);
-          column.above[i] = shown.above();
-          column.below[i] = shown.below();
-          if (Double.isNaN(shown.value())) {
-            column.below[i] = Double.NaN;
-          }
-        }
-      }
-    }
-
-    /** Null where no limit is in force on it, and it is not looked at otherwise. */
-    private Column column(
-        One one, List<Rule> rules, Schedule schedule, int every, SeriesKey key, List<Shown> all) {
-      return lines.computeIfAbsent(
-          key,
-          k -> {
-            CounterDefinition counter = one.recipe().counters().get(k.counter());
-            boolean whole =
-                all.stream().anyMatch(s -> s.series().equals(SeriesKey.of(k.counter())));
-            List<InForce> inForce =
-                InForce.of(
-                    rules,
-                    new InForce.Place(1, "", one.recipe().kind(), Story.ZONE),
-                    k,
-                    counter,
-                    whole,
-                    schedule.millis(counter));
-            if (inForce.isEmpty() && !k.counter().startsWith("size.database")) {
-              return null;
-            }
-            return new Column(one.recipe(), k, counter, every, inForce);
-          });
-    }
-
-    /** Of each day the least or the greatest of its minutes. */
-    double[] days(String counter, java.util.function.DoubleBinaryOperator of) {
-      return lines.values().stream()
-          .filter(line -> line.key.counter().equals(counter))
-          .max(Comparator.comparingDouble(line -> line.above[line.above.length - 1]))
-          .map(line -> line.days(of))
-          .orElseThrow();
-    }
-  }
-
-  /** One series over all of the time. */
-  private static final class Column {
-    private final Recipe recipe;
-    private final SeriesKey key;
-    private final CounterDefinition counter;
-    private final int every;
-    private final List<InForce> inForce;
-    private final double[] above;
-    private final double[] below;
-
-    Column(
-        Recipe recipe, SeriesKey key, CounterDefinition counter, int every, List<InForce> inForce) {
-      this.recipe = recipe;
-      this.key = key;
-      this.counter = counter;
-      this.every = every;
-      this.inForce = inForce;
-      int size = Skerries.DAYS * 86_400 / every;
-      this.above = new double[size];
-      this.below = new double[size];
-      Arrays.fill(above, Double.NaN);
-      Arrays.fill(below, Double.NaN);
-    }
-
-    PastJudgings judgings(InForce of) {
-      int n = above.length;
-      long[] at = new long[n];
-      long[] elapsed = new long[n];
-      for (int i = 0; i < n; i++) {
-        at[i] = FROM + i * 1000L * every + LATE;
-        elapsed[i] = Double.isNaN(below[i]) ? 0 : 1000L * every;
-      }
-      long[] interval = new long[n];
-      Arrays.fill(interval, 1000L * every);
-      boolean quotient = counter.shape() == Shape.QUOTIENT;
-      Shape part = quotient ? recipe.counters().get(counter.numerator()).shape() : counter.shape();
-      PastJudgings past =
-          PastJudgings.of(
-              counter,
-              part,
-              new Samples(at, elapsed, interval, above, quotient ? List.of(below) : List.of()),
-              of.limit().stepMillis());
-      return of.limit().condition() == Condition.OUTSIDE ? against(past) : past;
-    }
-
-    private PastJudgings against(PastJudgings past) {
-      double[] minutes = minutes();
-      Baseline[] weeks = new Baseline[WEEKS];
-      for (int week = 0; week < WEEKS; week++) {
-        weeks[week] = learned(minutes, week * 7);
-      }
-      return past.against(
-          counter,
-          at -> {
-            int week = (int) Math.min(WEEKS - 1, (at - 1 - FROM) / 60_000 / WEEK_MINUTES);
-            return weeks[week].at(Timeline.slotOf(at - 1, Story.ZONE, Set.of()));
-          });
-    }
-
-    private Baseline learned(double[] minutes, int days) {
-      int first = Math.max(0, days - LEARNED_DAYS);
-      return days == 0
-          ? Baseline.NONE
-          : Baseline.learn(
-              new Timeline(
-                  FROM + first * 1440L * Timeline.MINUTE,
-                  (days - first) * 1440,
-                  Story.ZONE,
-                  Set.of(),
-                  List.of()),
-              Arrays.copyOfRange(minutes, first * 1440, days * 1440),
-              counter);
-    }
-
-    /** As shown, of each minute. */
-    private double[] minutes() {
-      double[] minutes = new double[Skerries.MINUTES];
-      int per = Math.max(1, 60 / every);
-      for (int minute = 0; minute < minutes.length; minute++) {
-        double a = 0;
-        double b = 0;
-        int n = 0;
-        int from = every >= 60 ? minute * 60 / every : minute * per;
-        for (int i = from; i < from + per; i++) {
-          if (!Double.isNaN(above[i]) && !Double.isNaN(below[i])) {
-            a += above[i];
-            b += below[i];
-            n++;
-          }
-        }
-        minutes[minute] = n == 0 ? Double.NaN : Value.shown(counter, a, b);
-      }
-      return minutes;
-    }
-
-    double[] days(java.util.function.DoubleBinaryOperator of) {
-      double[] minutes = minutes();
-      double[] days = new double[Skerries.DAYS];
-      Arrays.fill(days, Double.NaN);
-      for (int i = 0; i < minutes.length; i++) {
-        if (!Double.isNaN(minutes[i])) {
-          int day = i / 1440;
-          days[day] =
-              Double.isNaN(days[day]) ? minutes[i] : of.applyAsDouble(days[day], minutes[i]);
-        }
-      }
-      return days;
-    }
   }
 }
