@@ -177,10 +177,7 @@ const signOf = (state: string) =>
       {{ SIGN[kindOf(alert)] }} {{ valueOf(alert) }} {{ titleOf(alert) }}
     </h2>
     <p class="sentence">
-      {{ sentenceOf(alert, now)
-      }}<template v-if="affected">
-        {{ affected.charAt(0).toUpperCase() + affected.slice(1) }}.</template
-      >
+      {{ sentenceOf(alert, now) }} <span v-if="affected">{{ affected }}</span>
     </p>
     <p class="soft">
       {{ alert.state

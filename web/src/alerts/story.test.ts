@@ -11,18 +11,20 @@ describe('what an alert is read with', () => {
   it('says how many of those that use it alert too', () => {
     const usedBy = ['booking-1', 'booking-2', 'gate-1']
     expect(affectedOf(alert, story({ usedBy, together: others('booking-1', 'booking-2') }))).toBe(
-      '2 of the 3 that use it alert too',
+      'Together with 2 of the 3 that use it.',
     )
     expect(affectedOf(alert, story({ usedBy, together: others('gate-1') }))).toBe(
-      'gate-1, which uses it, alerts too',
+      'Together with gate-1, which uses it.',
     )
-    expect(affectedOf(alert, story({ usedBy }))).toBe('3 instances use it, none of them alerts')
+    expect(affectedOf(alert, story({ usedBy }))).toBe(
+      '3 instances use it, and none of them alerts.',
+    )
   })
 
   it('says that what it uses alerts too, and nothing where nothing is known', () => {
     const uses = ['booking-db-a']
     expect(affectedOf(alert, story({ uses, together: others('booking-db-a') }))).toBe(
-      'booking-db-a, which it uses, alerts too',
+      'Together with booking-db-a, which it uses.',
     )
     expect(affectedOf(alert, story({ uses }))).toBe('')
   })

@@ -9,14 +9,13 @@ export function affectedOf(alert: Alert, story: AlertStory): string {
   const hit = story.usedBy.filter((name) => ringing.has(name))
   if (hit.length) {
     return hit.length === 1
-      ? `${hit[0]}, which uses it, alerts too`
-      : `${hit.length} of the ${story.usedBy.length} that use it alert too`
+      ? `Together with ${hit[0]}, which uses it.`
+      : `Together with ${hit.length} of the ${story.usedBy.length} that use it.`
   }
   const cause = story.uses.filter((name) => ringing.has(name))
-  if (cause.length)
-    return `${cause.join(' and ')}, which it uses, ${cause.length > 1 ? 'alert' : 'alerts'} too`
+  if (cause.length) return `Together with ${cause.join(' and ')}, which it uses.`
   if (story.usedBy.length && alert.ended === null) {
-    return `${many(story.usedBy.length, 'instance')} ${story.usedBy.length === 1 ? 'uses' : 'use'} it, none of them alerts`
+    return `${many(story.usedBy.length, 'instance')} ${story.usedBy.length === 1 ? 'uses' : 'use'} it, and none of them alerts.`
   }
   return ''
 }
