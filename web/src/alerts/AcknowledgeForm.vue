@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElInput } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { api, inWords } from '@/api/client'
 import type { Alert } from '@/api/types'
 import { momentInWords } from '@/text/format'
@@ -34,6 +34,10 @@ const { isKept } = useUnsaved(
   (to) => to.path !== '/alerts' || `${to.query.id}` !== `${props.alert.id}`,
 )
 
+/** It opens below what was read: all of it is brought into view. */
+const form = ref<HTMLElement>()
+onMounted(() => form.value?.scrollIntoView({ block: 'nearest' }))
+
 async function say() {
   try {
     await api.acknowledge(props.alert.id, {
@@ -50,7 +54,7 @@ async function say() {
 </script>
 
 <template>
-  <form class="known" @submit.prevent="say">
+  <form ref="form" class="known" @submit.prevent="say">
     <ElInput
       v-model="note"
       type="textarea"

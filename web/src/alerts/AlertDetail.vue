@@ -16,7 +16,9 @@ import { isOfInstance, isOnAxis, numberOf } from '@/limits/limits'
 import { acknowledgedOf, isOfHeads, kindOf, sentenceOf, SIGN, titleOf, valueOf } from './alert'
 import AcknowledgeForm from './AcknowledgeForm.vue'
 import AlertsBefore from './AlertsBefore.vue'
+import EngineThen from './EngineThen.vue'
 import MovedAround from './MovedAround.vue'
+import ServerThen from './ServerThen.vue'
 import { affectedOf } from './story'
 import WhatToDo from './WhatToDo.vue'
 import WhoBlocks from './WhoBlocks.vue'
@@ -74,6 +76,7 @@ const affected = computed(() => (told.value ? affectedOf(told.value.alert, told.
 const waits = computed(() => /^(sessions|locks)\./.test(alert.value?.counter ?? ''))
 const { markers, reload: reloadMarkers } = useMarkers()
 const { instances } = useInstances()
+const kind = computed(() => instances.value.find((i) => i.id === alert.value?.instance)?.kind)
 const group = computed(() => {
   const a = alert.value
   if (!a) return ''
@@ -204,6 +207,10 @@ const signOf = (state: string) =>
     />
     <div v-if="told" class="cards">
       <MovedAround :alert="alert" />
+      <template v-if="!isOfHeads(alert)">
+        <EngineThen v-if="kind === 'postgresql'" :alert="alert" />
+        <ServerThen v-else-if="kind === 'appserver'" :alert="alert" />
+      </template>
       <WhatToDo :alert="alert" :story="told.story" :group="group" :now="now" @done="load" />
       <AlertsBefore :alert="alert" :story="told.story" :now="now" />
       <div v-if="told.story.together.length" class="card">
@@ -278,7 +285,7 @@ const signOf = (state: string) =>
       {{ span(told.rang.seconds * 1000) }} in all.
       <SwitchOff :alert="alert" @done="load" />
     </p>
-    <table aria-label="Transitions">
+    <table class="transitions" aria-label="Transitions">
       <tbody>
         <tr v-for="(t, i) in alert.transitions" :key="i">
           <td class="soft">{{ momentInWords(t.at, now) }}</td>
@@ -301,6 +308,23 @@ const signOf = (state: string) =>
 </template>
 
 <style scoped>
+.detail :deep(.card table) {
+  width: 100%;
+  border-collapse: collapse;
+}
+.detail :deep(.card :is(td, th)) {
+  padding: 4px 8px 4px 0;
+  border-top: 1px solid var(--line);
+  vertical-align: top;
+  font-weight: 400;
+  text-align: left;
+}
+.detail :deep(.card .n) {
+  padding-right: 0;
+  padding-left: 8px;
+  text-align: right;
+  white-space: nowrap;
+}
 .detail {
   display: flex;
   flex-direction: column;
@@ -342,14 +366,14 @@ h2 {
   border-radius: 4px;
   background: var(--card);
 }
-table {
+.transitions {
   border-collapse: collapse;
 }
-td {
+.transitions td {
   padding: 2px 16px 2px 0;
   vertical-align: top;
 }
-td:nth-child(2) {
+.transitions td:nth-child(2) {
   padding-left: 12px;
   border-left: 2px solid var(--line);
 }

@@ -65,21 +65,7 @@ const after = (at: number) =>
 </template>
 
 <style scoped>
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-td {
-  padding: 4px 8px 4px 0;
-  border-top: 1px solid var(--line);
-  vertical-align: top;
-}
 td:first-child {
-  white-space: nowrap;
-}
-.n {
-  padding-right: 0;
-  text-align: right;
   white-space: nowrap;
 }
 </style>

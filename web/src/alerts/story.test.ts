@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Alert, AlertBefore, AlertStory } from '@/api/types'
-import { affectedOf, lastNote, linked } from './story'
+import { affectedOf, firstMinutes, lastNote, linked } from './story'
 
 const alert = { subject: 'booking-db-a', ended: null } as Alert
 const story = (of: Partial<AlertStory>) =>
@@ -38,5 +38,11 @@ describe('what an alert is read with', () => {
       { text: ' then end it' },
     ])
     expect(linked('javascript:alert(1)')).toEqual([{ text: 'javascript:alert(1)' }])
+  })
+
+  it('has first minutes, however soon it was over', () => {
+    expect(firstMinutes({ since: 1_000, ended: null })).toEqual({ from: 1_000, to: 301_000 })
+    expect(firstMinutes({ since: 0, ended: 120_000 }).to).toBe(120_000)
+    expect(firstMinutes({ since: 0, ended: 5_000 }).to).toBe(60_000)
   })
 })

@@ -20,6 +20,16 @@ export function affectedOf(alert: Alert, story: AlertStory): string {
   return ''
 }
 
+/** The first minutes of an alert, or what there is of them. */
+export function firstMinutes(alert: Pick<Alert, 'since' | 'ended'>) {
+  const end = Math.max(
+    alert.since + FIRST / 5,
+    Math.min(alert.since + FIRST, alert.ended ?? Infinity),
+  )
+  return { from: alert.since, to: end }
+}
+const FIRST = 5 * 60_000
+
 /** What was said to it the last time that somebody said anything. */
 export const lastNote = (before: AlertBefore[]) => before.find((one) => one.note)
 

@@ -20,6 +20,7 @@ import type {
   Executions,
   ExpectedGroup,
   FoundJvm,
+  FoundLink,
   Instance,
   InstanceBody,
   Gaps,
@@ -60,6 +61,8 @@ import type {
   StoreView,
   Together,
   Tried,
+  TriedNumbers,
+  TryBody,
   ToldFact,
 } from './types'
 
@@ -227,10 +230,10 @@ export const api = {
     signal?: AbortSignal,
   ) => ask<MovedSeries>(`/api/moved?${query(asked)}`, signal),
   limitNoise: (signal?: AbortSignal) => ask<LimitNoise>('/api/limits/noise', signal),
-  tryLimit: (
-    asked: { limit: LimitBody; series: number; weeks: number; wanted: number },
-    signal?: AbortSignal,
-  ) => call<Tried>('POST', '/api/limits/replay', asked, signal),
+  tryLimit: (asked: TryBody, signal?: AbortSignal) =>
+    call<Tried>('POST', '/api/limits/replay', asked, signal),
+  tryNumbers: (asked: TryBody, wanted: number, signal?: AbortSignal) =>
+    call<TriedNumbers>('POST', `/api/limits/replay/numbers?${query({ wanted })}`, asked, signal),
   together: (
     asked: { of: string; counters: string; at: number | undefined },
     signal?: AbortSignal,
@@ -273,11 +276,16 @@ export const api = {
   keepArrangement: (body: Arrangement) => call<Arrangement>('PUT', '/api/arrangements', body),
   forgetArrangement: (reach: string, of: string) =>
     call<void>('DELETE', `/api/arrangements?reach=${reach}&of=${encodeURIComponent(of)}`),
+  foundLinks: (signal?: AbortSignal) => ask<FoundLink[]>('/api/links/found', signal),
+  confirmUse: (id: number, use: string) =>
+    call<Instance>('POST', `/api/instances/${id}/uses`, { use }),
   limits: (signal?: AbortSignal) => ask<Limit[]>('/api/limits', signal),
   limitsInForce: (id: number, signal?: AbortSignal) =>
     ask<LimitInForce[]>(`/api/instances/${id}/limits`, signal),
   addLimit: (body: LimitBody) => call<Limit>('POST', '/api/limits', body),
   changeLimit: (id: number, body: LimitBody) => call<Limit>('PUT', `/api/limits/${id}`, body),
+  changeLimits: (changes: { id: number; limit: LimitBody }[]) =>
+    call<Limit[]>('PUT', '/api/limits', changes),
   removeLimit: (id: number) => call<void>('DELETE', `/api/limits/${id}`),
   openAlerts: (signal?: AbortSignal) => ask<Alert[]>('/api/alerts?state=open', signal),
   alerts: (from: number, to: number, signal?: AbortSignal) =>

@@ -84,6 +84,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/limits': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['all_1']
+    put: operations['changeAll']
+    post: operations['add']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/limits/{id}': {
     parameters: {
       query?: never
@@ -123,7 +139,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_1']
+    get: operations['all_2']
     put: operations['put_1']
     post?: never
     delete?: never
@@ -155,7 +171,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_2']
+    get: operations['all_3']
     put: operations['put_3']
     post?: never
     delete: operations['remove_5']
@@ -221,7 +237,7 @@ export interface paths {
     }
     get: operations['touching']
     put?: never
-    post: operations['add']
+    post: operations['add_1']
     delete?: never
     options?: never
     head?: never
@@ -244,22 +260,6 @@ export interface paths {
     patch?: never
     trace?: never
   }
-  '/api/limits': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['all_3']
-    put?: never
-    post: operations['add_1']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
   '/api/limits/replay': {
     parameters: {
       query?: never
@@ -270,6 +270,22 @@ export interface paths {
     get?: never
     put?: never
     post: operations['replay']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/limits/replay/numbers': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['numbers']
     delete?: never
     options?: never
     head?: never
@@ -302,6 +318,22 @@ export interface paths {
     get: operations['all_4']
     put?: never
     post: operations['add_2']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/instances/{id}/uses': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['confirm']
     delete?: never
     options?: never
     head?: never
@@ -652,6 +684,22 @@ export interface paths {
       cookie?: never
     }
     get: operations['live']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/links/found': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['found']
     put?: never
     post?: never
     delete?: never
@@ -1358,6 +1406,11 @@ export interface components {
       /** Format: int64 */
       offUntil: number | null
     }
+    LimitChange: {
+      /** Format: int32 */
+      id: number
+      limit: components['schemas']['LimitBody']
+    }
     LimitScope: {
       level: string
       of: string
@@ -1573,11 +1626,11 @@ export interface components {
     TryBody: {
       limit: components['schemas']['LimitBody']
       /** Format: int32 */
-      series: number
+      series: number | null
       /** Format: int32 */
       weeks: number
-      /** Format: double */
-      wanted: number
+      /** Format: int64 */
+      until: number | null
     }
     Tried: {
       /** Format: int64 */
@@ -1600,9 +1653,6 @@ export interface components {
       without: number
       alerts: components['schemas']['TriedAlert'][]
       incidents: components['schemas']['TriedIncident'][]
-      curve: components['schemas']['TriedNumber'][]
-      /** Format: double */
-      suggestion: number | null
     }
     TriedAlert: {
       /** Format: int32 */
@@ -1645,9 +1695,17 @@ export interface components {
       /** Format: int32 */
       caught: number
     }
+    TriedNumbers: {
+      points: components['schemas']['TriedNumber'][]
+      /** Format: double */
+      suggestion: number | null
+    }
     JudgedAfterwards: {
       /** Format: int32 */
       alerts: number
+    }
+    Use: {
+      use: string
     }
     CheckView: {
       check: string
@@ -2166,6 +2224,13 @@ export interface components {
     SseEmitter: {
       /** Format: int64 */
       timeout: number
+    }
+    FoundLink: {
+      /** Format: int32 */
+      instance: number
+      through: string
+      to: string
+      address: string
     }
     LimitCounter: {
       key: string
@@ -3167,6 +3232,74 @@ export interface operations {
       }
     }
   }
+  all_1: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LimitView'][]
+        }
+      }
+    }
+  }
+  changeAll: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['LimitChange'][]
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LimitView'][]
+        }
+      }
+    }
+  }
+  add: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['LimitBody']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LimitView']
+        }
+      }
+    }
+  }
   change_3: {
     parameters: {
       query?: never
@@ -3283,7 +3416,7 @@ export interface operations {
       }
     }
   }
-  all_1: {
+  all_2: {
     parameters: {
       query?: never
       header?: never
@@ -3373,7 +3506,7 @@ export interface operations {
       }
     }
   }
-  all_2: {
+  all_3: {
     parameters: {
       query?: never
       header?: never
@@ -3535,7 +3668,7 @@ export interface operations {
       }
     }
   }
-  add: {
+  add_1: {
     parameters: {
       query?: never
       header?: never
@@ -3583,50 +3716,6 @@ export interface operations {
       }
     }
   }
-  all_3: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LimitView'][]
-        }
-      }
-    }
-  }
-  add_1: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['LimitBody']
-      }
-    }
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LimitView']
-        }
-      }
-    }
-  }
   replay: {
     parameters: {
       query?: never
@@ -3647,6 +3736,32 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Tried']
+        }
+      }
+    }
+  }
+  numbers: {
+    parameters: {
+      query: {
+        wanted: number
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['TryBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TriedNumbers']
         }
       }
     }
@@ -3708,6 +3823,32 @@ export interface operations {
     responses: {
       /** @description Created */
       201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['InstanceView']
+        }
+      }
+    }
+  }
+  confirm: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Use']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
         headers: {
           [name: string]: unknown
         }
@@ -4257,6 +4398,26 @@ export interface operations {
         }
         content: {
           'text/event-stream': components['schemas']['SseEmitter']
+        }
+      }
+    }
+  }
+  found: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FoundLink'][]
         }
       }
     }

@@ -14,6 +14,7 @@ import { isPaused } from '@/shelf/order'
 import { isSilent } from '@/shelf/useShelf'
 import { useInAddress } from '@/window/useInAddress'
 import { useLink } from '@/window/useLink'
+import FoundLinks from './FoundLinks.vue'
 
 /** Every instance with where it belongs; several are paused, resumed or removed at once. */
 const { instances, loaded, reload, take } = useInstances()
@@ -106,6 +107,7 @@ const sort = useInAddress('sort', 'place')
 </script>
 
 <template>
+  <FoundLinks />
   <div class="bar">
     <ElInput
       v-model="filter"

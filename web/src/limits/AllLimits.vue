@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { ElInput } from 'element-plus'
-import { computed } from 'vue'
+import { ElButton, ElInput } from 'element-plus'
+import { computed, ref } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { Limit } from '@/api/types'
@@ -14,6 +14,7 @@ import { span } from '@/text/format'
 import { useInAddress } from '@/window/useInAddress'
 import { useLink } from '@/window/useLink'
 import { isOfInstance, numberOf, watchesFor } from './limits'
+import ManyLimits from './ManyLimits.vue'
 import { labelsInWords, noiseInWords, noiseBy, wordsOf, type Noise } from './noise'
 
 /** Every limit that is set, with what it told in the last four weeks: the noisiest first. */
@@ -83,6 +84,35 @@ const COLUMNS: Column<Row>[] = [
   { key: 'long', title: 'Settled after', n: true, by: (row) => settledAfter(row.noise) },
   { key: 'seen', title: 'Acknowledged after', n: true, by: (row) => seenAfter(row.noise) },
 ]
+
+const ticked = ref(new Set<number>())
+/** Those that are ticked, whether the filter shows them or not. */
+const chosen = computed(() =>
+  all.value
+    .filter((row) => ticked.value.has(row.limit.id))
+    .map((row) => ({
+      ...row,
+      unit: counterOf(row.limit)?.unit ?? '',
+      alerts: row.noise.alerts,
+    })),
+)
+const isWhole = computed(
+  () => rows.value.length > 0 && rows.value.every((row) => ticked.value.has(row.limit.id)),
+)
+function tick(limits: Limit[], on: boolean) {
+  const now = new Set(ticked.value)
+  for (const { id } of limits) {
+    if (on) now.add(id)
+    else now.delete(id)
+  }
+  ticked.value = now
+}
+const MOST = 500
+const editing = ref(false)
+function close() {
+  editing.value = false
+  ticked.value = new Set()
+}
 const inWords = (limit: Limit, n: number | null) =>
   n === null ? '—' : numberOf(limit.condition, n, counterOf(limit)?.unit ?? '')
 </script>
@@ -100,8 +130,16 @@ const inWords = (limit: Limit, n: number | null) =>
     />
     <p class="soft sum">
       {{ rows.length }} of {{ all.length }} limits. Pick an instance to see what is in force on it,
-      and to change it.
+      and to change it; or tick several to change them at once.
+      <ElButton
+        v-if="chosen.length && !editing"
+        :disabled="chosen.length > MOST"
+        @click="editing = true"
+        >Change {{ chosen.length }} …</ElButton
+      >
+      <template v-if="chosen.length > MOST"> At most {{ MOST }} at once.</template>
     </p>
+    <ManyLimits v-if="editing" :chosen="chosen" @saved="load" @close="close" />
     <DataTable
       label="All limits"
       :columns="COLUMNS"
@@ -109,8 +147,27 @@ const inWords = (limit: Limit, n: number | null) =>
       :row-key="(row) => `${row.limit.id}`"
       :about="words"
     >
+      <template #head-counter>
+        <input
+          type="checkbox"
+          :checked="isWhole"
+          aria-label="Tick all that are shown"
+          @change="
+            tick(
+              rows.map((row) => row.limit),
+              !isWhole,
+            )
+          "
+        />
+      </template>
       <template #counter="{ row }"
-        >{{ row.title
+        ><input
+          type="checkbox"
+          :checked="ticked.has(row.limit.id)"
+          :aria-label="`${row.title}, ${row.scope}`"
+          @change="tick([row.limit], !ticked.has(row.limit.id))"
+        />
+        {{ row.title
         }}<span v-if="row.limit.on === false" class="soft">
           · off: {{ row.limit.offReason }}</span
         ></template

@@ -1,14 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Tried } from '@/api/types'
+import type { TriedNumbers } from '@/api/types'
 import { plain } from '@/text/format'
 import { aWeek, catching, curvePath, placeOf } from './tried'
 
 /** Alerts a week at other numbers, where all incidents are caught, and the number for a wanted noise. */
 const props = defineProps<{
-  tried: Tried
+  /** Undefined until they were tried. */
+  numbers: TriedNumbers | undefined
+  /** How many are marked. */
+  incidents: number
   number: number | null
   unit: string
+  /** Why they could not be tried; empty where they were. */
+  failure: string
   /** Whether it was told for another noise than is wanted now. */
   stale: boolean
 }>()
@@ -16,13 +21,14 @@ const wanted = defineModel<number>({ required: true })
 const emit = defineEmits<{ take: [number: number] }>()
 
 const [WIDTH, HEIGHT] = [640, 84]
-const drawn = computed(() => curvePath(props.tried.curve, WIDTH, HEIGHT))
-const good = computed(() => catching(props.tried.curve))
-const x = (number: number) => placeOf(props.tried.curve, number) * WIDTH
-const ends = computed(() => [props.tried.curve[0], props.tried.curve.at(-1)])
+const curve = computed(() => props.numbers?.points ?? [])
+const drawn = computed(() => curvePath(curve.value, WIDTH, HEIGHT))
+const good = computed(() => catching(curve.value))
+const x = (number: number) => placeOf(curve.value, number) * WIDTH
+const ends = computed(() => [curve.value[0], curve.value.at(-1)])
 const words = computed(
   () =>
-    `Alerts a week by number: ${props.tried.curve
+    `Alerts a week by number: ${curve.value
       .filter((_, i) => i % 10 === 0)
       .map((point) => `${plain(point.number, props.unit)} ${aWeek(point.perWeek)}`)
       .join(', ')}`,
@@ -34,7 +40,7 @@ const WANTED = [0, 0.25, 1, 2, 5]
   <section class="card" aria-label="Noise at other numbers">
     <header>
       <h2>Noise at other numbers</h2>
-      <p v-if="tried.curve.length">
+      <p v-if="curve.length">
         For
         <select v-model.number="wanted" aria-label="Wanted alerts a week">
           <option v-for="n in WANTED" :key="n" :value="n">
@@ -42,18 +48,20 @@ const WANTED = [0, 0.25, 1, 2, 5]
           </option>
         </select>
         <template v-if="stale"> …</template>
-        <template v-else-if="tried.suggestion === null"> there is no number.</template>
+        <template v-else-if="numbers?.suggestion == null"> there is no number.</template>
         <template v-else
           >:
-          <strong>{{ plain(tried.suggestion, unit) }}</strong>
+          <strong>{{ plain(numbers.suggestion, unit) }}</strong>
           {{ ' ' }}
-          <button type="button" class="link" @click="emit('take', tried.suggestion)">
+          <button type="button" class="link" @click="emit('take', numbers.suggestion)">
             take it
           </button></template
         >
       </p>
     </header>
-    <p v-if="!tried.curve.length" class="soft">Nothing was read that it could be tried on.</p>
+    <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
+    <p v-else-if="!numbers" class="soft">Trying other numbers …</p>
+    <p v-else-if="!curve.length" class="soft">Nothing was read that it could be tried on.</p>
     <template v-else>
       <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT + 34}`" role="img" :aria-label="words">
         <g transform="translate(0 14)">
@@ -84,7 +92,7 @@ const WANTED = [0, 0.25, 1, 2, 5]
       </svg>
       <p v-if="good" class="soft">
         <span class="mark" aria-hidden="true" />
-        {{ good.caught }} of {{ tried.incidents.length }} incidents caught
+        {{ good.caught }} of {{ incidents }} incidents caught
       </p>
     </template>
   </section>

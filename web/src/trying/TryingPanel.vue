@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api, inWords } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
-import type { Instance, LimitBody, Series, TriedAlert } from '@/api/types'
+import type { Instance, LimitBody, Series, Tried, TriedAlert } from '@/api/types'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
 import { COUNTS, isDownwards, isOnAxis } from '@/limits/limits'
@@ -27,6 +28,10 @@ const emit = defineEmits<{ limit: [kind: Line['kind'], value: number] }>()
 const WEEKS = [2, 4, 6]
 const POINTS = 420
 const SOON = 24 * 3_600_000
+/** While numbers are tried one after the other the end of the past stands still. */
+const STANDS_MS = 5 * 60_000
+/** Other numbers are tried once the number rests. */
+const RESTS_MS = 300
 const weeks = ref(6)
 const wanted = ref(1)
 const now = useClock()
@@ -54,20 +59,36 @@ const cannot = computed(() => {
     ? 'Say by when it is due each day, and see what it would have told.'
     : ''
 })
-const { answer, failure } = useAnswer(
-  () =>
-    props.limit && !cannot.value
-      ? [props.series.id, weeks.value, props.limit.condition]
-      : undefined,
-  async (_, signal) => {
-    const [limit, of] = [props.limit, wanted.value]
-    if (!limit) return undefined
-    const asks = { limit, series: props.series.id, weeks: weeks.value, wanted: of }
-    return { told: await api.tryLimit(asks, signal), wanted: of }
+const about = () =>
+  props.limit && !cannot.value ? [props.series.id, weeks.value, props.limit.condition] : undefined
+const { answer: tried, failure } = useAnswer(
+  about,
+  async (_, signal): Promise<Tried | undefined> => {
+    if (!props.limit) return undefined
+    const before = tried.value?.to ?? 0
+    const until = now.value - before < STANDS_MS ? before : null
+    return api.tryLimit(
+      { limit: props.limit, series: props.series.id, weeks: weeks.value, until },
+      signal,
+    )
   },
-  { follows: () => [JSON.stringify(props.limit), wanted.value, asked.value].join() },
+  { follows: () => [JSON.stringify(props.limit), asked.value].join() },
 )
-const tried = computed(() => answer.value?.told)
+const rests = refDebounced(
+  computed(() => [JSON.stringify(props.limit), wanted.value, tried.value?.to, asked.value].join()),
+  RESTS_MS,
+)
+const { answer: others, failure: untried } = useAnswer(
+  about,
+  async (_, signal) => {
+    const [limit, of, until] = [props.limit, wanted.value, tried.value?.to]
+    // the past is read first; then this is asked for
+    if (!limit || !until) return undefined
+    const body = { limit, series: props.series.id, weeks: weeks.value, until }
+    return { numbers: await api.tryNumbers(body, of, signal), wanted: of }
+  },
+  { instead: () => rests.value },
+)
 const { answer: points } = useAnswer(
   () => tried.value && [props.series.id, tried.value.from, tried.value.to],
   async ([id, from, to], signal) =>
@@ -243,10 +264,12 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
       <NoiseCurve
         v-if="tried && limit"
         v-model="wanted"
-        :tried="tried"
+        :numbers="others?.numbers"
+        :incidents="tried.incidents.length"
         :number="limit[lowest]"
         :unit="unit"
-        :stale="answer?.wanted !== wanted"
+        :failure="untried"
+        :stale="others?.wanted !== wanted"
         @take="take"
       />
     </div>

@@ -22,8 +22,6 @@ const tried = (more: Partial<Tried>): Tried => ({
   without: 2,
   alerts: new Array(4).fill({}),
   incidents: [],
-  curve,
-  suggestion: 5,
   ...more,
 })
 

@@ -1,4 +1,4 @@
-import type { Tried } from '@/api/types'
+import type { Tried, TriedNumbers } from '@/api/types'
 import { span } from '@/text/format'
 
 export type Figure = { value: string; words: string }
@@ -33,7 +33,7 @@ export const overWhat = (tried: Tried) =>
     tried.leftOut ? `; ${tried.leftOut} more are not looked at` : ''
   }`
 
-type Curve = Tried['curve']
+type Curve = TriedNumbers['points']
 
 /** Where all incidents that can be caught are: from the first number to the last that does. */
 export function catching(curve: Curve): { from: number; to: number; caught: number } | undefined {

@@ -20,6 +20,9 @@ public interface Collector extends AutoCloseable {
   /** Begins the name of a fact that tells why something is not read as it should be. */
   String UNREAD = "not read/";
 
+  /** With what it is told of, such as a pool: the address that it leads to. */
+  String LEADS_TO = "leads to/";
+
   /** The fact that tells how much more there is than is read; absent for nothing. */
   String EXCESS = "more than is read";
 

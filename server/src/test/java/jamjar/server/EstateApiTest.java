@@ -4,8 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jamjar.store.cluster.PrivateCluster;
 import jamjar.store.cluster.TemporaryCluster;
+import jamjar.store.facts.FactRow;
 import java.net.InetAddress;
 import java.net.ServerSocket;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -164,6 +166,47 @@ class EstateApiTest {
     for (String name : List.of("uses-two", "stock-db")) {
       server.send("DELETE", "/api/instances/" + named(name).get("id").asInt(), null);
     }
+  }
+
+  @Test
+  void an_address_leads_to_who_is_watched_there_and_is_a_link_once_it_is_confirmed()
+      throws Exception {
+    int writer = server.instance("led-db", "", "");
+    int node =
+        server
+            .send("POST", "/api/instances?insist=true", Bodies.engine("led-node", 2, "who", "p"))
+            .body()
+            .get("id")
+            .asInt();
+    Instant now = Instant.now();
+    String address = "jdbc:postgresql://localhost:1/led";
+    server.store().facts().add(new FactRow(node, "leads to/ledPool", address, now, null));
+    server.store().facts().add(new FactRow(node, "arguments", "-Ddb=" + address, now, null));
+    JsonNode found = ofNode(node);
+    assertThat(found.get("through").asString()).isEqualTo("ledPool");
+    assertThat(found.get("to").asString()).isEqualTo("led-db");
+    assertThat(found.get("address").asString()).isEqualTo("localhost:1");
+
+    String path = "/api/instances/" + node + "/uses";
+    assertThat(server.send("POST", path, Map.of("use", " ")).status()).isEqualTo(422);
+    server.send("POST", path, Map.of("use", "ledPool=led-db"));
+    assertThat(uses("led-node")).isEqualTo("[\"ledPool=led-db\"]");
+    assertThat(ofNode(node)).isNull();
+    for (int id : new int[] {writer, node}) {
+      server.send("DELETE", "/api/instances/" + id, null);
+    }
+  }
+
+  private static JsonNode ofNode(int id) throws Exception {
+    return server
+        .get("/api/links/found")
+        .valueStream()
+        .filter(link -> link.get("instance").asInt() == id)
+        .reduce(
+            (a, b) -> {
+              throw new AssertionError("told twice: " + a + b);
+            })
+        .orElse(null);
   }
 
   private static JsonNode named(String name) throws Exception {

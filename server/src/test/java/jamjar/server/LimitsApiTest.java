@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jamjar.server.RunningServer.Answer;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -89,6 +90,40 @@ class LimitsApiTest {
     int id = first.body().get("id").asInt();
     assertThat(server.send("DELETE", "/api/limits/" + id, null).status()).isEqualTo(204);
     assertThat(server.send("PUT", "/api/limits/" + id, body).status()).isEqualTo(404);
+  }
+
+  @Test
+  void several_are_changed_at_once_or_none_where_one_is_at_fault() throws Exception {
+    Map<String, Object> idle = body("sessions.idle");
+    Map<String, Object> total = body("sessions.total");
+    int first = server.send("POST", "/api/limits", idle).body().get("id").asInt();
+    int second = server.send("POST", "/api/limits", total).body().get("id").asInt();
+    idle.put("warning", 70);
+    idle.put("critical", 90);
+    total.put("clear", Map.of("number", 9_999));
+    Answer refused = server.send("PUT", "/api/limits", both(first, idle, second, total));
+    assertThat(refused.status()).isEqualTo(422);
+    assertThat(refused.body().get("field").asString()).isEqualTo("clear.number");
+    assertThat(refused.body().get("detail").asString()).startsWith("sessions.total above");
+    assertThat(find("sessions.idle").get("warning").asDouble()).isNotEqualTo(70);
+
+    // one of them is gone: the other stays as it was too
+    total.put("clear", Map.of());
+    Answer gone = server.send("PUT", "/api/limits", both(first, idle, 99_999, total));
+    assertThat(gone.status()).isEqualTo(404);
+    assertThat(find("sessions.idle").get("warning").asDouble()).isNotEqualTo(70);
+
+    Answer done = server.send("PUT", "/api/limits", both(first, idle, second, total));
+    assertThat(done.status()).isEqualTo(200);
+    assertThat(done.body()).hasSize(2);
+    assertThat(find("sessions.idle").get("warning").asDouble()).isEqualTo(70);
+    server.send("DELETE", "/api/limits/" + first, null);
+    server.send("DELETE", "/api/limits/" + second, null);
+  }
+
+  private static List<Map<String, Object>> both(
+      int first, Map<String, Object> one, int second, Map<String, Object> other) {
+    return List.of(Map.of("id", first, "limit", one), Map.of("id", second, "limit", other));
   }
 
   @Test

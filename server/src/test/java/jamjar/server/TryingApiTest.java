@@ -87,6 +87,18 @@ class TryingApiTest {
   private static JsonNode tried(
       int series, String counter, String condition, String level, String of, Double warning)
       throws Exception {
+    return asked("", series, counter, condition, level, of, warning);
+  }
+
+  private static JsonNode asked(
+      String more,
+      int series,
+      String counter,
+      String condition,
+      String level,
+      String of,
+      Double warning)
+      throws Exception {
     Map<String, Object> limit = new HashMap<>();
     limit.put("counter", counter);
     limit.put("labels", Map.of());
@@ -98,13 +110,18 @@ class TryingApiTest {
     return server
         .send(
             "POST",
-            "/api/limits/replay",
-            Map.of("limit", limit, "series", series, "weeks", 6, "wanted", 1))
+            "/api/limits/replay" + more,
+            Map.of("limit", limit, "series", series, "weeks", 6))
         .body();
   }
 
   private static JsonNode waiting(double warning) throws Exception {
     return tried(waiting, WAITING.counter(), "above", "instance", "" + engine, warning);
+  }
+
+  private static JsonNode numbers(Double warning) throws Exception {
+    return asked(
+        "/numbers?wanted=1", waiting, WAITING.counter(), "above", "instance", "" + engine, warning);
   }
 
   @Test
@@ -130,10 +147,10 @@ class TryingApiTest {
 
   @Test
   void other_numbers_stand_beside_it_and_the_one_for_a_wanted_noise() throws Exception {
-    JsonNode told = waiting(1);
-    assertThat(told.get("curve")).hasSize(50);
+    JsonNode told = numbers(1.0);
+    assertThat(told.get("points")).hasSize(50);
     double before = Double.MAX_VALUE;
-    for (JsonNode point : told.get("curve")) {
+    for (JsonNode point : told.get("points")) {
       if (point.get("number").asDouble() > 0) {
         assertThat(point.get("perWeek").asDouble()).isLessThanOrEqualTo(before);
         before = point.get("perWeek").asDouble();
@@ -171,8 +188,7 @@ class TryingApiTest {
   void before_a_number_is_typed_it_is_told_how_it_would_be_with_any() throws Exception {
     JsonNode none = tried(waiting, WAITING.counter(), "above", "instance", "" + engine, null);
     assertThat(none.get("alerts")).isEmpty();
-    assertThat(none.get("curve")).isEqualTo(waiting(5).get("curve"));
-    assertThat(none.get("suggestion")).isEqualTo(waiting(5).get("suggestion"));
+    assertThat(numbers(null)).isEqualTo(numbers(5.0));
   }
 
   @Test
@@ -189,9 +205,7 @@ class TryingApiTest {
     JsonNode told =
         server
             .send(
-                "POST",
-                "/api/limits/replay",
-                Map.of("limit", limit, "series", waiting, "weeks", 6, "wanted", 1))
+                "POST", "/api/limits/replay", Map.of("limit", limit, "series", waiting, "weeks", 6))
             .body();
     assertThat(told.get("field").asString()).isEqualTo("hold");
   }

@@ -20,6 +20,7 @@ import jamjar.standins.servers.Past;
 import jamjar.standins.servers.Profile;
 import jamjar.standins.servers.Rhythm;
 import jamjar.standins.servers.Servers;
+import jamjar.standins.servers.SimServer;
 import jamjar.standins.servers.Skerry;
 import jamjar.standins.servers.Story;
 import jamjar.store.Store;
@@ -43,6 +44,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.ParentCommand;
@@ -91,6 +93,9 @@ final class Estate implements Callable<Integer> {
       names = "--store",
       description = "the private store of that Jam Jar; without it there is no history")
   private Path store;
+
+  /** What these use is left to be found by its address, and to be confirmed by a person. */
+  private static final String FOUND = "fares-";
 
   @Override
   public Integer call() throws Exception {
@@ -190,7 +195,13 @@ final class Estate implements Callable<Integer> {
     all.add(
         engine("freight-db", folder.freight().port(), Freight.DATABASE, reader)
             .at("freight-db", "Southmole", "sm-db-2"));
-    servers.all().forEach(server -> all.add(WatchedInstance.server(server, INTERVAL_S)));
+    Map<String, String> addresses =
+        all.stream().collect(Collectors.toMap(WatchedInstance::name, WatchedInstance::address));
+    for (SimServer server : servers.all()) {
+      server.leads(addresses);
+      WatchedInstance watched = WatchedInstance.server(server, INTERVAL_S);
+      all.add(server.name().startsWith(FOUND) ? watched.withoutUses() : watched);
+    }
     return all;
   }
 

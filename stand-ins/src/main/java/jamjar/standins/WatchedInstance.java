@@ -85,6 +85,18 @@ public record WatchedInstance(
         uses);
   }
 
+  /** The address of an engine, as a pool is told of it. */
+  public String address() {
+    return "jdbc:postgresql://127.0.0.1:%d/%s".formatted(port, database);
+  }
+
+  /** The same of which nobody has said what it uses. */
+  public WatchedInstance withoutUses() {
+    return new WatchedInstance(
+        name, kind, recipe, group, site, machine, tags, port, database, user, secret, interval,
+        List.of());
+  }
+
   /** The body to post. */
   public Map<String, Object> body() {
     return Map.ofEntries(

@@ -70,7 +70,11 @@ final class AttributesByHand {
                 new ByHand("a file of the machine that it runs on", "grep VmRSS /proc/PID/status");
             default ->
                 new ByHand(
-                    read.scale() == 1 ? ATTRIBUTE : ATTRIBUTE + ", times " + plain(read.scale()),
+                    ATTRIBUTE
+                        + (read.scale() == 1 ? "" : ", times " + plain(read.scale()))
+                        + (read.needs().isEmpty()
+                            ? ""
+                            : ", known while " + String.join(".", read.needs()) + " is above 0"),
                     name + ": " + String.join(".", read.path()));
           });
     }

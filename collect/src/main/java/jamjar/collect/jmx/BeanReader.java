@@ -77,7 +77,7 @@ final class BeanReader {
       Troubled.Trouble trouble = troubles.get(read.attribute());
       into.add(
           trouble == null
-              ? value(key, read, inside(values.get(read.attribute()), read.path()))
+              ? value(key, read, values.get(read.attribute()))
               : new RawValue.Nothing(key, trouble.why()));
     }
   }
@@ -147,7 +147,13 @@ final class BeanReader {
     return now;
   }
 
-  private RawValue value(SeriesKey key, AttributeRead read, Object found) {
+  private RawValue value(SeriesKey key, AttributeRead read, Object attribute) {
+    if (!read.needs().isEmpty()
+        && inside(attribute, read.needs()) instanceof Number beside
+        && beside.doubleValue() <= 0) {
+      return new RawValue.Nothing(key, WhyNothing.NOT_YET_KNOWN);
+    }
+    Object found = inside(attribute, read.path());
     Object value = read.words().isEmpty() ? found : word(read.words(), found);
     if (!(value instanceof Number number) || number.doubleValue() == read.unknown()) {
       return new RawValue.Nothing(key, WhyNothing.NONE_THERE);

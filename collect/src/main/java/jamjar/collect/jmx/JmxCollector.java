@@ -62,6 +62,7 @@ public final class JmxCollector implements Collector {
   private JMXConnector connector;
   private MBeanServerConnection server;
   private Map<String, String> facts = Map.of();
+  private final Leading leading = new Leading();
   private long start;
   private double roundTrip = Double.NaN;
   private String leftOut = "";
@@ -142,10 +143,8 @@ public final class JmxCollector implements Collector {
   @Override
   public Map<String, String> facts() {
     Map<String, String> troubles = troubled.told();
-    if (troubles.isEmpty() && leftOut.isEmpty()) {
-      return facts;
-    }
     Map<String, String> all = new HashMap<>(facts);
+    all.putAll(leading.told());
     troubles.forEach((what, why) -> all.put(UNREAD + what, why));
     if (!leftOut.isEmpty()) {
       all.put(EXCESS, leftOut);
@@ -183,6 +182,7 @@ public final class JmxCollector implements Collector {
     if (start == 0) {
       start = RuntimeFacts.start(server);
       facts = RuntimeFacts.of(server);
+      leading.of(start);
     }
   }
 
@@ -200,6 +200,7 @@ public final class JmxCollector implements Collector {
       if (entry.getValue().isEmpty()) {
         reader.noneThere(query, values);
       }
+      calls += leading.look(server, query, entry.getValue());
       for (ObjectName name : entry.getValue()) {
         if (System.nanoTime() - began > LONGEST_NANOS) {
           throw new SocketTimeoutException(

@@ -19,6 +19,8 @@ import javax.management.ObjectName;
  * @param except patterns of names that are left out
  * @param labels per label where it is taken from
  * @param reads the attributes that are read
+ * @param leadsTo the attribute that holds the address of what the bean leads to, such as the
+ *     database of a pool; empty for none
  * @param special what can't be said by attributes alone; empty for nothing
  */
 public record BeanQuery(
@@ -27,6 +29,7 @@ public record BeanQuery(
     List<ObjectName> except,
     Map<String, FromName> labels,
     List<AttributeRead> reads,
+    String leadsTo,
     String special) {
   /** The states and the allocation of threads. */
   public static final String THREADS = "threads";
@@ -64,6 +67,7 @@ public record BeanQuery(
         except,
         labels,
         reads.stream().filter(read -> !counters.contains(read.counter())).toList(),
+        leadsTo,
         special);
   }
 
@@ -111,7 +115,8 @@ public record BeanQuery(
   public BeanQuery and(BeanQuery other) {
     List<AttributeRead> all = new ArrayList<>(reads);
     all.addAll(other.reads);
-    return new BeanQuery(group, names, except, labels, List.copyOf(all), special);
+    String leads = leadsTo.isEmpty() ? other.leadsTo : leadsTo;
+    return new BeanQuery(group, names, except, labels, List.copyOf(all), leads, special);
   }
 
   /**

@@ -379,7 +379,7 @@ public final class RecipeFile {
   }
 
   private void bean(YamlPlace place) {
-    place.only("group", "name", "except", "labels", "read", "special");
+    place.only("group", "name", "except", "labels", "read", "leadsTo", "special");
     String group = place.at("group").needed();
     if (!groups.containsKey(group)) {
       place.at("group").fault("group '" + group + "' has no pace");
@@ -406,7 +406,13 @@ public final class RecipeFile {
     }
     BeanQuery query =
         new BeanQuery(
-            group, names(place.at("name")), names(place.at("except")), labels, reads, special);
+            group,
+            names(place.at("name")),
+            names(place.at("except")),
+            labels,
+            reads,
+            place.at("leadsTo").text(),
+            special);
     for (int i = 0; i < beans.size(); i++) {
       if (beans.get(i).goesWith(query)) {
         beans.set(i, beans.get(i).and(query));
@@ -443,7 +449,7 @@ public final class RecipeFile {
   }
 
   private AttributeRead attribute(YamlPlace place) {
-    place.only("counter", "attribute", "scale", "unknown", "words");
+    place.only("counter", "attribute", "scale", "unknown", "needs", "words");
     String counter = place.at("counter").needed();
     CounterDefinition known = counters.get(counter);
     if (known == null || known.shape() == Shape.QUOTIENT) {
@@ -451,11 +457,14 @@ public final class RecipeFile {
     }
     Map<String, Double> words = new LinkedHashMap<>();
     place.at("words").fields().forEach((word, value) -> words.put(word, value.number(0)));
+    List<String> path = List.of(place.at("attribute").needed().split("\\."));
+    String beside = place.at("needs").text();
     return new AttributeRead(
         counter,
-        List.of(place.at("attribute").needed().split("\\.")),
+        path,
         place.at("scale").number(1),
         place.at("unknown").number(Double.NaN),
+        beside.isEmpty() ? List.of() : List.of(path.get(0), beside),
         words);
   }
 

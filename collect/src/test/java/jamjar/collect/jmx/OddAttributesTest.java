@@ -39,13 +39,16 @@ class OddAttributesTest {
                 - {counter: throwing, attribute: Throwing}
             - group: heap
               name: java.lang:type=Memory
-              read: [{counter: heap, attribute: HeapMemoryUsage.used}]
+              read:
+                - {counter: heap, attribute: HeapMemoryUsage.used, needs: committed}
+                - {counter: outside, attribute: NonHeapMemoryUsage.used, needs: max}
           counters:
             - {key: blocking, title: B, group: odd, shape: level, worse: up, meaning: B.}
             - {key: foreign, title: F, group: odd, shape: level, worse: up, meaning: F.}
             - {key: good, title: G, group: odd, shape: level, worse: up, meaning: G.}
             - {key: throwing, title: T, group: odd, shape: level, worse: up, meaning: T.}
             - {key: heap, title: H, group: heap, shape: level, worse: up, meaning: H.}
+            - {key: outside, title: O, group: heap, shape: level, worse: up, meaning: O.}
           """,
           key -> {
             throw new IllegalArgumentException(key);
@@ -58,6 +61,8 @@ class OddAttributesTest {
             JmxCollector.of(jvm.target(), RECIPE, Pace.FAST, Clock.systemUTC())) {
       Map<String, Object> first = values(collector.read());
       assertThat(first.get("heap")).as("the rest is read at once").isInstanceOf(Double.class);
+      // its most is −1: what it needs is not there
+      assertThat(first).containsEntry("outside", WhyNothing.NOT_YET_KNOWN);
       Map<String, Object> values = first;
       long until = System.nanoTime() + 60_000_000_000L;
       while (!values.get("throwing").equals(WhyNothing.FAILS)

@@ -26,12 +26,14 @@ class RecipeFileTest {
 
   @ParameterizedTest
   @MethodSource("recipes")
-  void every_counter_of_a_shipped_recipe_says_what_it_means_and_what_matters(String key) {
+  void every_counter_of_a_shipped_recipe_says_what_it_means_what_to_do_and_what_matters(
+      String key) {
     assertThat(RecipeFile.shipped(key).recipe().counters().values())
         .isNotEmpty()
         .allSatisfy(
             counter -> {
               assertThat(counter.meaning()).as(counter.key()).endsWith(".");
+              assertThat(counter.suggests()).as(counter.key()).endsWith(".");
               assertThat(counter.matters()).as(counter.key()).isPositive();
             });
   }

@@ -32,8 +32,10 @@ public final class Trying {
   private final List<Past> pasts;
   private final long millis;
 
-  /** What is held against the number, sorted, on a scale on which more is always worse. */
-  private final double[] sorted;
+  /**
+   * What is held against the number, sorted, on a scale on which more is always worse; once asked.
+   */
+  private double[] sorted;
 
   /**
    * @param pasts of all series that a limit is for, under the same condition; at least one
@@ -42,14 +44,21 @@ public final class Trying {
   public Trying(List<Past> pasts, long millis) {
     this.pasts = List.copyOf(pasts);
     this.millis = millis;
-    Limit limit = limit();
-    this.sorted =
-        pasts.stream()
-            .flatMapToDouble(past -> Arrays.stream(past.judgings().held(limit.condition())))
-            .filter(value -> !Double.isNaN(value))
-            .map(value -> badness(limit, value))
-            .sorted()
-            .toArray();
+  }
+
+  /** It takes longer than to try a number: only other numbers need it. */
+  private synchronized double[] sorted() {
+    if (sorted == null) {
+      Limit limit = limit();
+      sorted =
+          pasts.stream()
+              .flatMapToDouble(past -> Arrays.stream(past.judgings().held(limit.condition())))
+              .filter(value -> !Double.isNaN(value))
+              .map(value -> badness(limit, value))
+              .toArray();
+      Arrays.parallelSort(sorted);
+    }
+    return sorted;
   }
 
   private Limit limit() {
@@ -215,7 +224,7 @@ public final class Trying {
   }
 
   private double usual() {
-    return sorted[sorted.length / 2];
+    return sorted()[sorted().length / 2];
   }
 
   /**
@@ -225,10 +234,10 @@ public final class Trying {
    * @return empty where nothing was judged
    */
   public double[] numbers(int n) {
-    if (sorted.length == 0) {
+    if (sorted().length == 0) {
       return new double[0];
     }
-    double most = sorted[sorted.length - 1];
+    double most = sorted()[sorted().length - 1];
     double from = usual();
     double to = most + (most - from) / 20;
     if (limit().condition() == Condition.OUTSIDE) {

@@ -32,8 +32,9 @@ public record InstanceBody(
     @NotBlank(message = "is missing: of which make is it?") String recipe,
     @Min(1) @Max(3600) int interval,
     @NotBlank(message = "is missing") String zone,
-    @Schema(requiredMode = Schema.RequiredMode.NOT_REQUIRED) @Size(max = 40)
+    @Schema(requiredMode = Schema.RequiredMode.NOT_REQUIRED) @Size(max = MOST_USES)
         List<@NotBlank @Size(max = 160) String> uses) {
+  static final int MOST_USES = 40;
 
   /**
    * Where it answers.

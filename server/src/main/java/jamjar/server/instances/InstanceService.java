@@ -12,6 +12,7 @@ import jamjar.store.instances.InstanceRow;
 import java.time.Clock;
 import java.time.ZoneId;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -148,6 +149,33 @@ public class InstanceService implements RecipesChanged {
     recipes.changed(id);
     // the totals of another engine say nothing about this one
     begin(after, !sameTarget(before, after));
+    return view(after);
+  }
+
+  /**
+   * It uses another one too, as was found and somebody confirms.
+   *
+   * @param use as written among what it uses
+   */
+  InstanceView uses(int id, String use) {
+    InstanceRow before = row(id);
+    Set<String> all = new LinkedHashSet<>(List.of(before.uses()));
+    if (!all.add(use.strip())) {
+      return view(before);
+    }
+    if (all.size() > InstanceBody.MOST_USES) {
+      throw Problem.field(
+          "use", "It uses " + InstanceBody.MOST_USES + " already: no more are kept.");
+    }
+    InstanceRow after =
+        store.inOne(
+            () -> {
+              store.instances().change(before.using(all.toArray(String[]::new)));
+              InstanceRow row = row(id);
+              changes.add(What.INSTANCE, id, past(before), past(row));
+              return row;
+            });
+    begin(after, false);
     return view(after);
   }
 

@@ -2,6 +2,9 @@ package jamjar.server.limits;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.Size;
 import java.util.List;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -11,6 +14,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -59,6 +63,18 @@ class LimitController {
   }
 
   /**
+   * What it would have told with other numbers.
+   *
+   * @param wanted how many alerts a week are wanted
+   */
+  @PostMapping("/limits/replay/numbers")
+  TryingView.Numbers numbers(
+      @Valid @RequestBody TryingView.Body body, @RequestParam @Min(0) @Max(1_000) double wanted) {
+    limits.requireSound(body.limit());
+    return trying.numbers(body, wanted);
+  }
+
+  /**
    * How many alerts there would have been.
    *
    * @param alerts before the instances came under watch, by the limits as they are now
@@ -73,6 +89,13 @@ class LimitController {
   @PostMapping("/limits/afterwards")
   Judged afterwards() {
     return new Judged(afterwards.judge());
+  }
+
+  /** Changes several at once: all of them, or none where one is at fault. */
+  @PutMapping("/limits")
+  List<LimitView> changeAll(
+      @Valid @RequestBody @Size(min = 1, max = 500) List<LimitView.Change> changes) {
+    return limits.change(changes);
   }
 
   @PutMapping("/limits/{id}")

@@ -109,19 +109,45 @@ class LimitService {
   }
 
   LimitView change(int id, LimitView.Body body) {
-    LimitView before = one(id);
-    requireSound(body);
+    return change(List.of(new LimitView.Change(id, body))).get(0);
+  }
+
+  /** Changes all of them, or none. */
+  List<LimitView> change(List<LimitView.Change> all) {
+    all.forEach(one -> requireSound(one, all.size() > 1));
     Instant at = clock.instant();
-    LimitView after =
-        store.inOne(
-            () -> {
-              store.rules().change(Rules.row(id, body, at));
-              LimitView view = one(id);
-              changes.add(at, What.LIMIT, id, before, view);
-              return view;
-            });
+    List<LimitView> after =
+        store.inOne(() -> all.stream().map(one -> changed(one.id(), one.limit(), at)).toList());
     changed(at);
     return after;
+  }
+
+  private LimitView changed(int id, LimitView.Body body, Instant at) {
+    LimitView before = one(id);
+    store.rules().change(Rules.row(id, body, at));
+    LimitView after = one(id);
+    changes.add(at, What.LIMIT, id, before, after);
+    return after;
+  }
+
+  private void requireSound(LimitView.Change change, boolean many) {
+    try {
+      requireSound(change.limit());
+    } catch (Problem problem) {
+      if (!many) {
+        throw problem;
+      }
+      LimitView.Body limit = change.limit();
+      throw Problem.field(
+          problem.field(),
+          "%s %s of %s %s: %s"
+              .formatted(
+                  limit.counter(),
+                  limit.condition(),
+                  limit.scope().level(),
+                  limit.scope().of(),
+                  problem.getMessage()));
+    }
   }
 
   /** A shipped limit comes back as it was shipped; any other is gone. */

@@ -75,6 +75,10 @@ public record LimitView(
               format = "int64")
           Long offUntil) {}
 
+  /** One of several that are changed at once. */
+  @Schema(name = "LimitChange")
+  public record Change(int id, @NotNull @Valid Body limit) {}
+
   /**
    * What it is for.
    *

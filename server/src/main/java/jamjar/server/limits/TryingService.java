@@ -16,7 +16,6 @@ import jamjar.server.markers.MarkerService;
 import jamjar.server.problems.OneAtATime;
 import jamjar.server.problems.Problem;
 import jamjar.server.readings.Subjects;
-import jamjar.server.readings.Subjects.Subject;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.markers.MarkerRow;
@@ -28,7 +27,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.stream.IntStream;
 import org.springframework.stereotype.Service;
 
@@ -57,8 +56,12 @@ class TryingService {
   /** It reads weeks of many series. */
   private final OneAtATime one = new OneAtATime("Others just try limits.");
 
+  /** Who drags a number is not kept waiting by the many numbers of somebody else. */
+  private final OneAtATime many = new OneAtATime("Others just try limits with many numbers.");
+
   /** While a number is dragged the others stay as they are. */
-  private final Cache<CurveKey, Curve> curves = Caffeine.newBuilder().maximumSize(20).build();
+  private final Cache<CurveKey, TryingView.Numbers> curves =
+      Caffeine.newBuilder().maximumSize(20).build();
 
   TryingService(
       Store store, Subjects subjects, TriedSeries targets, PastReader reader, Clock clock) {
@@ -72,8 +75,18 @@ class TryingService {
   /** An alert, of whom. */
   private record Risen(Target of, Alert alert) {}
 
-  /** How it would be with other numbers. */
-  private record Curve(List<Trying.Point> points, Optional<Double> suggestion) {}
+  /**
+   * What a limit is tried on.
+   *
+   * @param of which series each past is
+   * @param leftOut how many more it would be for
+   */
+  private record Tried(
+      List<Target> of, List<Past> pasts, List<MarkerRow> markers, long from, long to, int leftOut) {
+    Trying trying() {
+      return new Trying(pasts, to - from);
+    }
+  }
 
   /**
    * What makes a curve: of each series all but the number itself.
@@ -109,7 +122,30 @@ class TryingService {
   private record CurveKey(List<OfSeries> series, long from, long to, double wanted) {}
 
   TryingView tried(TryingView.Body body) {
-    Subject subject = subjects.of(body.series());
+    List<Target> all = targets(body);
+    return one.answer(() -> view(body, gathered(body, all)));
+  }
+
+  /**
+   * How it would be with other numbers.
+   *
+   * @param wanted how many alerts a week are wanted
+   */
+  TryingView.Numbers numbers(TryingView.Body body, double wanted) {
+    List<Target> all = targets(body);
+    Tried tried = one.answer(() -> gathered(body, all));
+    CurveKey key =
+        new CurveKey(
+            IntStream.range(0, tried.of.size())
+                .mapToObj(i -> OfSeries.of(tried.of.get(i), tried.pasts.get(i)))
+                .toList(),
+            tried.from,
+            tried.to,
+            wanted);
+    return many.answer(() -> curves.get(key, asked -> curve(tried.trying(), wanted)));
+  }
+
+  private List<Target> targets(TryingView.Body body) {
     Condition condition = Condition.valueOf(body.limit().condition().toUpperCase(Locale.ROOT));
     if (condition.ofInstance()) {
       throw Problem.field("condition", "What is silent has no readings that it could be tried on.");
@@ -119,11 +155,12 @@ class TryingService {
           "condition",
           "What will be reached is told by a forecast each night: it cannot be tried on the past.");
     }
-    List<Target> all = targets.of(numbered(body.limit()), subject.instance().id());
+    int first = body.series() == null ? 0 : subjects.of(body.series()).instance().id();
+    List<Target> all = targets.of(numbered(body.limit()), first);
     if (all.isEmpty()) {
       throw Problem.field("counter", "It would be in force on no series: a nearer limit wins.");
     }
-    return one.answer(() -> tried(body, all));
+    return all;
   }
 
   private static boolean isNumbered(LimitView.Body limit) {
@@ -151,8 +188,10 @@ class TryingService {
             limit.offUntil());
   }
 
-  private TryingView tried(TryingView.Body body, List<Target> all) {
-    long to = Math.floorDiv(clock.millis(), GRID) * GRID;
+  private Tried gathered(TryingView.Body body, List<Target> all) {
+    long now = clock.millis();
+    long until = body.until() == null ? now : Math.min(now, body.until());
+    long to = Math.floorDiv(until, GRID) * GRID;
     List<PastJudgings> judgings = judgings(all, to - body.weeks() * WEEK.toMillis(), to);
     List<Target> some = all.subList(0, judgings.size());
     long from =
@@ -174,33 +213,26 @@ class TryingService {
               spans("incident", markers, instance, to),
               ZoneId.of(instance.zone())));
     }
-    Trying trying = new Trying(pasts, to - from);
+    return new Tried(some, pasts, markers, from, to, all.size() - some.size());
+  }
+
+  private static TryingView view(TryingView.Body body, Tried tried) {
     List<List<Alert>> told =
-        pasts.stream()
+        tried.pasts.stream()
             .map(past -> isNumbered(body.limit()) ? past.told() : List.<Alert>of())
             .toList();
     List<Risen> risen =
         IntStream.range(0, told.size())
             .boxed()
-            .flatMap(i -> told.get(i).stream().map(alert -> new Risen(some.get(i), alert)))
+            .flatMap(i -> told.get(i).stream().map(alert -> new Risen(tried.of.get(i), alert)))
             .sorted(Comparator.comparingLong(one -> one.alert().rose()))
             .toList();
-    Trying.Noise noise = trying.noise(told);
-    Curve curve =
-        curves.get(
-            new CurveKey(
-                IntStream.range(0, pasts.size())
-                    .mapToObj(i -> OfSeries.of(some.get(i), pasts.get(i)))
-                    .toList(),
-                from,
-                to,
-                body.wanted()),
-            key -> curve(trying, body.wanted()));
+    Trying.Noise noise = tried.trying().noise(told);
     return new TryingView(
-        from,
-        to,
-        some.size(),
-        all.size() - some.size(),
+        tried.from,
+        tried.to,
+        tried.of.size(),
+        tried.leftOut,
         noise.perWeek(),
         noise.criticals(),
         noise.atNight(),
@@ -211,14 +243,10 @@ class TryingService {
                 one ->
                     view(
                         one,
-                        spans("incident", markers, one.of().instance(), to),
-                        spans("noise", markers, one.of().instance(), to)))
+                        spans("incident", tried.markers, one.of().instance(), tried.to),
+                        spans("noise", tried.markers, one.of().instance(), tried.to)))
             .toList(),
-        noise.incidents().stream().map(caught -> view(caught, markers)).toList(),
-        curve.points().stream()
-            .map(point -> new TryingView.Point(point.number(), point.perWeek(), point.caught()))
-            .toList(),
-        curve.suggestion().orElse(null));
+        noise.incidents().stream().map(caught -> view(caught, tried.markers)).toList());
   }
 
   /** Those of as many as there is room for. */
@@ -236,9 +264,14 @@ class TryingService {
     return judgings;
   }
 
-  private static Curve curve(Trying trying, double wanted) {
+  private static TryingView.Numbers curve(Trying trying, double wanted) {
     List<Trying.Point> points = trying.sweep(trying.numbers(NUMBERS));
-    return new Curve(points, trying.suggestion(points, wanted).stream().boxed().findFirst());
+    OptionalDouble suggestion = trying.suggestion(points, wanted);
+    return new TryingView.Numbers(
+        points.stream()
+            .map(point -> new TryingView.Point(point.number(), point.perWeek(), point.caught()))
+            .toList(),
+        suggestion.isPresent() ? suggestion.getAsDouble() : null);
   }
 
   private static TryingView.Incident view(Trying.Caught caught, List<MarkerRow> markers) {

@@ -22,8 +22,6 @@ import java.util.Map;
  * @param inAlert how long one was open, ms; of several series added up
  * @param without how many touch no marked incident
  * @param alerts the latest of them
- * @param curve how it would be with other numbers, the noisiest first
- * @param suggestion the number for the wanted noise; null where there is none
  */
 @Schema(name = "Tried")
 public record TryingView(
@@ -37,23 +35,28 @@ public record TryingView(
     long inAlert,
     int without,
     List<Alert> alerts,
-    List<Incident> incidents,
-    List<Point> curve,
-    @Schema(types = {"number", "null"}) Double suggestion) {
+    List<Incident> incidents) {
 
   /**
    * A limit that is to be tried; one without a number raises nothing, but other numbers do.
    *
-   * @param series that is looked at, by its number
+   * @param series that is looked at, by its number: those of its instance come first; null for none
    * @param weeks how far back
-   * @param wanted how many alerts a week are wanted
+   * @param until the end of what is tried, epoch ms; null for now. It stands still while somebody
+   *     tries one number after the other
    */
   @Schema(name = "TryBody")
   public record Body(
       @NotNull @Valid LimitView.Body limit,
-      int series,
+      @Schema(
+              types = {"integer", "null"},
+              format = "int32")
+          Integer series,
       @Min(1) @Max(6) int weeks,
-      @Min(0) @Max(1_000) double wanted) {}
+      @Schema(
+              types = {"integer", "null"},
+              format = "int64")
+          Long until) {}
 
   /**
    * An alert that would have risen.
@@ -93,6 +96,16 @@ public record TryingView(
               types = {"integer", "null"},
               format = "int64")
           Long after) {}
+
+  /**
+   * How it would be with other numbers.
+   *
+   * @param points the noisiest first
+   * @param suggestion the number for the wanted noise; null where there is none
+   */
+  @Schema(name = "TriedNumbers")
+  public record Numbers(
+      List<Point> points, @Schema(types = {"number", "null"}) Double suggestion) {}
 
   /** With another number: alerts a week, and how many of the incidents are caught. */
   @Schema(name = "TriedNumber")

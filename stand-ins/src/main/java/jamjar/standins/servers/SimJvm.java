@@ -170,7 +170,8 @@ final class SimJvm {
         "java.lang:type=MemoryPool,name=" + OLD,
         new SimBean(asked)
             .with("Usage", () -> Composites.usage(old, OLD_MAX))
-            .with("CollectionUsage", () -> Composites.usage(afterOld, OLD_MAX)));
+            .with(
+                "CollectionUsage", () -> Composites.usage(afterOld, afterOld == 0 ? 0 : OLD_MAX)));
     put(
         server,
         "java.lang:type=GarbageCollector,name=Copy",

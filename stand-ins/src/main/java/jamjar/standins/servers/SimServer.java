@@ -36,6 +36,7 @@ public final class SimServer implements AutoCloseable {
   private final RequestPool requests = new RequestPool();
   private final List<Step> steps = new ArrayList<>();
   private final List<Pool> pools = new ArrayList<>();
+  private volatile Map<String, String> addresses = Map.of();
   private final List<Queue> queues = new ArrayList<>();
   private long committed;
   private long rolledBack;
@@ -342,6 +343,15 @@ public final class SimServer implements AutoCloseable {
     queue.oldestMillis = queue.pending < 1 ? 0 : Math.round(1000 * queue.pending / drained);
   }
 
+  /**
+   * Where its pools lead to from now on.
+   *
+   * @param byName the addresses of engines, by their names
+   */
+  public void leads(Map<String, String> byName) {
+    addresses = Map.copyOf(byName);
+  }
+
   /** Called before each answer. */
   private void asked() {
     try {
@@ -392,7 +402,8 @@ public final class SimServer implements AutoCloseable {
           .with("Made", () -> told(pool.made))
           .with("Closed", () -> told(pool.closed))
           .with("NotGivenBack", () -> told(pool.notGivenBack))
-          .with("GivenUp", () -> told(pool.givenUp));
+          .with("GivenUp", () -> told(pool.givenUp))
+          .with("Address", () -> addresses.get(pool.told.database()));
     }
     for (Queue queue : queues) {
       bean("type=Queue,name=" + queue.told.name())

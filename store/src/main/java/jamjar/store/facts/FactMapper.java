@@ -20,6 +20,17 @@ public interface FactMapper {
   @Select(SELECT + "where name = #{name} and to_at is null order by instance")
   List<FactRow> named(String name);
 
+  /**
+   * What tells addresses now, of all instances.
+   *
+   * @param prefix begins the names of facts that are addresses; others hold them among other text
+   */
+  @Select(
+      SELECT
+          + "where to_at is null and (starts_with(name, #{prefix}) or value like '%jdbc:%')"
+          + " order by instance, name")
+  List<FactRow> leading(String prefix);
+
   /** All that ever held, by name, the newest first. */
   @Select(SELECT + "where instance = #{instance} order by name, from_at desc")
   List<FactRow> all(int instance);

@@ -31,6 +31,11 @@ public final class FactStore {
     return mapper.named(name);
   }
 
+  /** What tells addresses now, of all instances: facts of this prefix, and texts that hold some. */
+  public List<FactRow> leading(String prefix) {
+    return mapper.leading(prefix);
+  }
+
   /** All that ever held, by name, the newest first. */
   public List<FactRow> all(int instance) {
     return mapper.all(instance);
