@@ -111,14 +111,19 @@ class TriedInBrowserBench {
         """
         () => {
           window.took = []
+          window.asked = []
+          window.answered = []
           let began = 0
           document.querySelector('[aria-label="Warning"]')
             .addEventListener('keydown', () => { began = performance.now() }, true)
           const fetched = window.fetch
           window.fetch = async (...asked) => {
+            const of = began
+            const at = performance.now() - of
             const answer = await fetched(...asked)
-            if (`${asked[0].url ?? asked[0]}`.includes('/api/limits/replay')) {
-              const of = began
+            if (`${asked[0].url ?? asked[0]}`.endsWith('/api/limits/replay')) {
+              window.asked.push(at)
+              window.answered.push(performance.now() - of)
               const read = answer.json.bind(answer)
               answer.json = async () => {
                 const told = await read()
@@ -137,7 +142,9 @@ class TriedInBrowserBench {
       page.keyboard().press(i % 20 < 8 ? "ArrowUp" : "ArrowDown");
       page.waitForFunction("n => window.took.length > n", i);
     }
-    tell("from a number to the past painted", took(page));
+    tell("from a number to its question", took(page, "asked"));
+    tell("from a number to its answer", took(page, "answered"));
+    tell("from a number to the past painted", took(page, "took"));
   }
 
   private static void limits(Page page, Site site) {
@@ -189,11 +196,11 @@ class TriedInBrowserBench {
         page.keyboard().press("Backspace");
       }
     }
-    tell("from a key press to the limits that match", took(page));
+    tell("from a key press to the limits that match", took(page, "took"));
   }
 
-  private static double[] took(Page page) {
-    return ((List<?>) page.evaluate("() => window.took"))
+  private static double[] took(Page page, String what) {
+    return ((List<?>) page.evaluate("what => window[what]", what))
         .stream().mapToDouble(v -> ((Number) v).doubleValue()).toArray();
   }
 

@@ -23,6 +23,7 @@ import jamjar.store.limits.RuleMapper;
 import jamjar.store.logs.LogStore;
 import jamjar.store.mapping.ArrayHandlers;
 import jamjar.store.mapping.LabelsHandler;
+import jamjar.store.mapping.RecordConfiguration;
 import jamjar.store.markers.MarkerMapper;
 import jamjar.store.normals.NormalStore;
 import jamjar.store.packed.PackedHours;
@@ -328,11 +329,9 @@ public final class Store implements AutoCloseable {
     }
   }
 
-  private static Configuration configuration(DataSource database, TransactionFactory transactions) {
+  static Configuration configuration(DataSource database, TransactionFactory transactions) {
     Configuration configuration =
-        new Configuration(new Environment("store", transactions, database));
-    configuration.setMapUnderscoreToCamelCase(true);
-    configuration.setArgNameBasedConstructorAutoMapping(true);
+        new RecordConfiguration(new Environment("store", transactions, database));
     configuration.setLocalCacheScope(LocalCacheScope.STATEMENT);
     configuration.setCacheEnabled(false);
     var handlers = configuration.getTypeHandlerRegistry();

@@ -8,7 +8,6 @@ import jamjar.server.live.LiveStreams;
 import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
 import jamjar.store.Store;
-import jamjar.store.limits.RuleRow;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -68,9 +67,7 @@ class LimitService {
                         rang.acknowledged(),
                         1000 * rang.untilAcknowledged()))
             .toList(),
-        store.rules().all().stream()
-            .map(RuleRow::counter)
-            .distinct()
+        store.rules().counters().stream()
             .flatMap(counter -> recipes.counter(counter).stream())
             .map(counter -> new NoiseView.Counter(counter.key(), counter.title(), counter.unit()))
             .toList());
@@ -85,11 +82,10 @@ class LimitService {
   LimitView add(LimitView.Body body) {
     requireSound(body);
     boolean twice =
-        store.rules().all().stream()
+        store.rules().ofCounter(body.counter()).stream()
             .anyMatch(
                 row ->
-                    row.counter().equals(body.counter())
-                        && row.labels().equals(body.labels())
+                    row.labels().equals(body.labels())
                         && row.condition().equalsIgnoreCase(body.condition())
                         && row.reach().equalsIgnoreCase(body.scope().level())
                         && row.reachOf().equals(body.scope().of()));

@@ -48,9 +48,8 @@ class TriedSeries {
     List<Rule> rules =
         Stream.concat(
                 Stream.of(tried),
-                store.rules().all().stream()
+                store.rules().ofCounter(tried.counter()).stream()
                     .map(row -> Rules.rule(row, now))
-                    .filter(rule -> rule.counter().equals(tried.counter()))
                     .filter(rule -> !sameLimit(rule, tried)))
             .toList();
     Map<Integer, List<SeriesRow>> series =

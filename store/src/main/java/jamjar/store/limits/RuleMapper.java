@@ -25,6 +25,12 @@ public interface RuleMapper {
   @Select("select id, " + COLUMNS + " from rule order by counter, reach, id")
   List<RuleRow> all();
 
+  @Select("select id, " + COLUMNS + " from rule where counter = #{counter} order by reach, id")
+  List<RuleRow> ofCounter(String counter);
+
+  @Select("select distinct counter from rule order by counter")
+  List<String> counters();
+
   @Select("select id, " + COLUMNS + " from rule where id = #{id}")
   Optional<RuleRow> byId(int id);
 

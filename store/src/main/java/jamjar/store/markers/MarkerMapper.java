@@ -85,8 +85,8 @@ public interface MarkerMapper {
   /** What is told of a marker. */
   @Select(
       """
-      select o.marker, o.span, o.instance, i.name as instanceName, o.told_at as toldAt,
-        o.kept_since as keptSince, o.better, o.worse, o.other, o.same, o.first::text as first
+      select o.marker, o.span, o.instance, i.name as instance_name, o.told_at,
+        o.kept_since, o.better, o.worse, o.other, o.same, o.first::text as first
       from marker_outcome o
       """
           + ABOUT
@@ -106,7 +106,7 @@ public interface MarkerMapper {
   /** When what is told of some markers was told of history that began then. */
   @Select(
       """
-      select marker, span, instance, kept_since as keptSince
+      select marker, span, instance, kept_since
       from marker_outcome where marker = any(#{markers})
       """)
   List<OutcomeTold> told(int[] markers);
