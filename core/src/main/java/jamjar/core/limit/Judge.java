@@ -60,6 +60,36 @@ public final class Judge {
         && !passes(limit.critical(), limit, badness);
   }
 
+  /**
+   * Values that leave an open alert as it is.
+   *
+   * @param above more than this, on the scale on which more is worse
+   * @param below and less than this
+   */
+  record Between(double above, double below) {}
+
+  /**
+   * Which values leave a state as it is, but for the worst value and what its holds look back at;
+   * null where none do.
+   */
+  static Between stays(Limit limit, LimitState state) {
+    double clear = limit.badness(limit.lowest().clear());
+    boolean hasCritical = limit.critical().present();
+    return switch (state.state()) {
+      case WARNING ->
+          new Between(
+              clear,
+              hasCritical ? limit.badness(limit.critical().number()) : Double.POSITIVE_INFINITY);
+      case CRITICAL ->
+          hasCritical
+              ? new Between(
+                  Math.max(clear, limit.badness(limit.critical().clear())),
+                  Double.POSITIVE_INFINITY)
+              : null;
+      default -> null;
+    };
+  }
+
   /** The limit was changed: what was counted for its old numbers counts no more; an alert stays. */
   public static LimitState edited(LimitState state, Consumer<Transition> sink) {
     Standing at = state.standing();

@@ -35,6 +35,30 @@ public record LimitState(Standing standing, long judged) {
     return new LimitState(standing, at);
   }
 
+  /**
+   * The same after judgings that left it as it is, but for its worst value.
+   *
+   * @param edge of the last of them
+   */
+  LimitState stayed(long edge, double worst, double worstBadness) {
+    return new LimitState(
+        new Standing(
+            standing.state(),
+            standing.beneath(),
+            standing.severity(),
+            standing.warningPasses(),
+            standing.criticalPasses(),
+            standing.since(),
+            worst,
+            worstBadness,
+            standing.clearedMillis(),
+            standing.missing(),
+            standing.entries(),
+            standing.flapping(),
+            standing.first()),
+        edge);
+  }
+
   public AlertState state() {
     return standing.state();
   }

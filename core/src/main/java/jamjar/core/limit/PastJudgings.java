@@ -229,12 +229,14 @@ public final class PastJudgings {
     double least = limit.lowest().number();
     int i = 0;
     while (i < size) {
-      if (walk.state.idle()) {
+      // what rose within the last hour is looked at by the next judging that passes
+      if (walk.state.state() == AlertState.CALM) {
         i = next(limit, held, least, i);
         if (i == size) {
           break;
         }
       }
+      i = walk.stays(i);
       walk.judge(i++);
     }
     return walk;
@@ -242,11 +244,9 @@ public final class PastJudgings {
 
   /** The next judging that passes a number; where there is none, the size. */
   private int next(Limit limit, double[] held, double least, int from) {
-    boolean below = limit.condition().downwards();
+    double number = limit.condition().downwards() ? -least : least;
     boolean both = limit.condition() == Condition.OUTSIDE && limit.worse() == Worse.BOTH;
-    double sign =
-        below || limit.condition() == Condition.OUTSIDE && limit.worse() == Worse.DOWN ? -1 : 1;
-    double number = below ? -least : least;
+    double sign = sign(limit);
     for (int i = from; i < size; i++) {
       double badness = both ? Math.abs(held[i]) : sign * held[i];
       if (badness >= number) {
@@ -254,6 +254,12 @@ public final class PastJudgings {
       }
     }
     return size;
+  }
+
+  /** What makes more of what is held always worse; of what is bad either way its amount is. */
+  private static double sign(Limit limit) {
+    boolean down = limit.condition() == Condition.OUTSIDE && limit.worse() == Worse.DOWN;
+    return limit.condition().downwards() || down ? -1 : 1;
   }
 
   /** One limit on its way through the past. */
@@ -272,6 +278,47 @@ public final class PastJudgings {
     Walk(Limit limit, boolean tells) {
       this.limit = limit;
       this.sink = tells ? passed::add : transition -> {};
+    }
+
+    /**
+     * Passes over judgings at which an open alert stays as it is, but for its worst value. What the
+     * holds look back at is judged one by one again.
+     *
+     * @return the judging to go on with
+     */
+    int stays(int from) {
+      Judge.Between between = Judge.stays(limit, state);
+      if (between == null) {
+        return from;
+      }
+      double[] held = held(limit.condition());
+      boolean both = limit.condition() == Condition.OUTSIDE && limit.worse() == Worse.BOTH;
+      double sign = sign(limit);
+      int i = from;
+      int worstAt = -1;
+      double worstBadness = state.standing().worstBadness();
+      for (; i < size && edges[i] - covers[i] * step <= edges[i - 1]; i++) {
+        double badness = both ? Math.abs(held[i]) : sign * held[i];
+        if (!(badness > between.above() && badness < between.below())) {
+          break;
+        }
+      }
+      int until = i - Threshold.MOST;
+      for (int j = from; j < until; j++) {
+        double badness = both ? Math.abs(held[j]) : sign * held[j];
+        if (badness > worstBadness) {
+          worstBadness = badness;
+          worstAt = j;
+        }
+      }
+      if (until <= from) {
+        return from;
+      }
+      state =
+          state.stayed(
+              edges[until - 1], worstAt < 0 ? state.worst() : values[worstAt], worstBadness);
+      worst = state.worst();
+      return until;
     }
 
     void judge(int i) {
