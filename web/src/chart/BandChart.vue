@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
+import { refDebounced, useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Marker, Points } from '@/api/types'
 import { useTheme } from '@/look/useTheme'
@@ -53,6 +53,7 @@ const WITHOUT_LABELS = 10
 const WITH_NAMES = 112
 const TOP = 8
 const BOTTOM = 20
+const RESTS_MS = 120
 
 const box = ref<HTMLElement>()
 const { width, height } = useElementSize(box)
@@ -68,6 +69,13 @@ const plotWidth = computed(() => Math.max(1, width.value - LEFT - right.value))
 const to = computed(() => edge(props.to, (props.to - props.from) / plotWidth.value))
 const from = computed(() => to.value - (props.to - props.from))
 
+/** Lines that are dragged or typed move by themselves: scale and what is beyond them follow once they rest. */
+const rested = refDebounced(
+  computed(() => props.limits ?? []),
+  RESTS_MS,
+)
+const limits = computed(() => (props.editable ? rested.value : (props.limits ?? [])))
+
 /** Of several lines the means alone are drawn. */
 const drawnPoints = computed(() => {
   const lines = props.lines?.flatMap((line) => line.points ?? [])
@@ -78,7 +86,7 @@ const fitting = computed(() =>
   scaleOf(
     drawnPoints.value,
     !props.lines && (props.band ?? false),
-    (props.limits ?? []).map((l) => l.value),
+    limits.value.map((l) => l.value),
     props.editable ?? false,
     props.unit,
     props.goodEnd,
@@ -120,7 +128,7 @@ const drawn = useDrawing(
           to: to.value,
           unit: props.unit,
           scale: scale.value,
-          limits: props.limits ?? [],
+          limits: limits.value,
           below: props.below ?? false,
           band: props.band ?? false,
           colour: token(`--line-${props.colour ?? 1}`),
@@ -156,8 +164,8 @@ const drawn = useDrawing(
   >
     <div ref="box" class="canvas" :class="{ empty: !points }" />
     <LimitLines
-      v-if="limits?.length"
-      :lines="limits"
+      v-if="props.limits?.length"
+      :lines="props.limits"
       :unit="unit"
       :min="scale.min"
       :max="scale.max"
