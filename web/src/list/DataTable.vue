@@ -1,5 +1,6 @@
 <script setup lang="ts" generic="T">
-import { computed, nextTick, ref, toRef, watch } from 'vue'
+import { watchDebounced } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
 import { lines, sorted, wayOf, type Column } from './columns'
 import { useRowsInView } from './useRowsInView'
 import { useStill } from './useStill'
@@ -53,19 +54,22 @@ const turn = (column: Column<T>) =>
   (sort.value = sort.value === column.key ? `-${column.key}` : column.key)
 
 /** Of a long list the columns keep the widths of what is seen first, or they would dance. */
+const RESTS_MS = 250
 const widths = ref<number[]>([])
-watch(
-  [long, () => props.columns.map((c) => c.title).join('\n'), toRef(props, 'about')],
-  async () => {
-    widths.value = []
-    if (!long.value) return
-    await nextTick()
-    await nextTick()
-    const heads = [...(host.value?.querySelectorAll('thead th') ?? [])]
-    widths.value = heads.map((head) => head.getBoundingClientRect().width)
-  },
-  { immediate: true, flush: 'post' },
-)
+async function takeWidths() {
+  widths.value = []
+  if (!long.value) return
+  await nextTick()
+  await nextTick()
+  const heads = [...(host.value?.querySelectorAll('thead th') ?? [])]
+  widths.value = heads.map((head) => head.getBoundingClientRect().width)
+}
+watch([long, () => props.columns.map((c) => c.title).join('\n')], takeWidths, {
+  immediate: true,
+  flush: 'post',
+})
+// while somebody types what it is about they stay as they are
+watchDebounced(() => props.about, takeWidths, { debounce: RESTS_MS })
 </script>
 
 <template>

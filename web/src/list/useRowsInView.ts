@@ -16,7 +16,9 @@ export function useRowsInView(
   keys: () => string[],
   height: number,
 ) {
-  const long = computed(() => keys().length > FEW)
+  /** Gathered once: it is asked for each of them. */
+  const all = computed(keys)
+  const long = computed(() => all.value.length > FEW)
   const scrolled = shallowRef<HTMLElement | null>(null)
   /** How far below the top of what scrolls the list begins. */
   const begin = shallowRef(0)
@@ -32,16 +34,16 @@ export function useRowsInView(
 
   const virtualizer = useVirtualizer(
     computed(() => ({
-      count: long.value ? keys().length : 0,
+      count: long.value ? all.value.length : 0,
       getScrollElement: () => scrolled.value,
       estimateSize: () => height,
-      getItemKey: (i: number) => keys()[i] ?? i,
+      getItemKey: (i: number) => all.value[i] ?? i,
       scrollMargin: begin.value,
       overscan: 10,
     })),
   )
   const inView = computed(() =>
-    long.value ? virtualizer.value.getVirtualItems().map((item) => item.index) : keys().keys(),
+    long.value ? virtualizer.value.getVirtualItems().map((item) => item.index) : all.value.keys(),
   )
   /** What is left out above and below, px. */
   const above = computed(() => {

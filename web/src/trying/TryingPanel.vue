@@ -134,6 +134,14 @@ const told = (alert: TriedAlert) =>
   ]
     .filter(Boolean)
     .join(' · ')
+/** What each is told by, worked out once for its place and for who reads it aloud. */
+const marks = computed(() =>
+  (tried.value?.alerts ?? []).map((alert) => ({
+    alert,
+    words: told(alert),
+    style: style(alert.rose, alert.until),
+  })),
+)
 function open(alert: TriedAlert) {
   const about = Math.max(10 * 60_000, (alert.until - alert.since) / 2)
   go('/now', {
@@ -204,7 +212,7 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
             <span class="soft">would have risen</span>
             <div class="track">
               <button
-                v-for="alert in tried.alerts"
+                v-for="{ alert, words, style: place } in marks"
                 :key="`${alert.series} ${alert.rose}`"
                 type="button"
                 class="plain alert"
@@ -212,9 +220,9 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
                   alert.severity,
                   { hollow: !alert.incident, noise: alert.noise, on: chosen === alert },
                 ]"
-                :style="style(alert.rose, alert.until)"
-                :title="told(alert)"
-                :aria-label="told(alert)"
+                :style="place"
+                :title="words"
+                :aria-label="words"
                 @click="chosen = alert"
               />
             </div>
