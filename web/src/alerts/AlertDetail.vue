@@ -338,10 +338,14 @@ h2 {
 .sentence {
   font-size: 15px;
 }
+/* of unlike heights: one below the other, without holes */
 .cards {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
-  gap: 12px;
+  columns: 300px;
+  column-gap: 12px;
+}
+.cards :deep(.card) {
+  margin-bottom: 12px;
+  break-inside: avoid;
 }
 .detail :deep(.card) {
   padding: 12px;

@@ -4,7 +4,7 @@ import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { Alert } from '@/api/types'
 import { waitKind } from '@/sessions/words'
-import { number, seconds } from '@/text/format'
+import { seconds } from '@/text/format'
 import { standing } from '@/window/useWindow'
 import { useLink } from '@/window/useLink'
 import { firstMinutes } from './story'
@@ -12,6 +12,8 @@ import { firstMinutes } from './story'
 /** The first minutes of an alert of an engine in small: what its sessions waited for, and which statements took the time. */
 const props = defineProps<{ alert: Alert }>()
 const MOST = 4
+/** Fewer are none on average. */
+const LEAST = 0.05
 const { link } = useLink()
 const { answer, failure } = useAnswer(
   () => firstMinutes(props.alert),
@@ -31,7 +33,7 @@ const waits = computed(() =>
   (answer.value?.busy.parts ?? []).flatMap(({ name, mean }) => {
     const sessions = mean[0]
     const words = name === 'no wait reported' || name.startsWith('waits') ? name : waitKind(name)
-    return sessions ? [{ words, sessions }] : []
+    return sessions && sessions >= LEAST ? [{ words, sessions }] : []
   }),
 )
 const statements = computed(() =>
@@ -52,7 +54,7 @@ const statements = computed(() =>
       <tbody>
         <tr v-for="one in waits.slice(0, MOST)" :key="one.words">
           <td>{{ one.words }}</td>
-          <td class="n">{{ number(one.sessions, '') }}</td>
+          <td class="n">{{ one.sessions.toFixed(1) }}</td>
         </tr>
       </tbody>
     </table>

@@ -55,7 +55,9 @@ const after = (at: number) =>
               "
               >{{ row.instanceName }}</RouterLink
             >
-            {{ row.title.toLowerCase() }} {{ labelsOf(row) }}
+            <span class="what" :title="labelsOf(row)"
+              >{{ row.title.toLowerCase() }} {{ labelsOf(row) }}</span
+            >
           </td>
           <td class="n">{{ departure(row.distance) }}</td>
         </tr>
@@ -65,6 +67,14 @@ const after = (at: number) =>
 </template>
 
 <style scoped>
+/* a statement is long */
+.what {
+  display: -webkit-box;
+  overflow: hidden;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  line-clamp: 2;
+}
 td:first-child {
   white-space: nowrap;
 }

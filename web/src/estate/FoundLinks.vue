@@ -55,7 +55,7 @@ async function confirm(links: FoundLink[]) {
       <li v-for="one in found" :key="`${one.instance} ${one.through} ${one.to}`">
         <strong>{{ nameOf(one.instance) }}</strong>
         {{ one.through ? `by its ${one.through}` : 'by its start arguments or properties' }} leads
-        to <strong>{{ one.to }}</strong> <span class="soft">({{ one.address }})</span>
+        to <strong>{{ one.to }}</strong> <span class="soft">({{ one.address }})</span>{{ ' ' }}
         <button
           type="button"
           class="link"

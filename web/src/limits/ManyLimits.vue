@@ -253,6 +253,9 @@ label {
   color: var(--ink-soft);
   font-size: 12px;
 }
+.fields select {
+  height: 32px;
+}
 .why {
   min-width: 240px;
 }

@@ -141,6 +141,54 @@ class AlertPageInBrowserTest {
   }
 
   @Test
+  void several_limits_are_changed_at_once_seen_before_and_put_back() throws Exception {
+    Page page = site.page();
+    page.navigate(site.address() + "/limits?words=vacuum");
+    page.getByLabel("Tick all that are shown").check();
+    page.getByRole(AriaRole.BUTTON, named("Change 2 …")).click();
+    Locator many =
+        page.getByRole(
+            AriaRole.REGION, new Page.GetByRoleOptions().setName("Change several limits"));
+    many.getByLabel("◣ Warning: what is done with it").selectOption("times");
+    many.getByLabel("◣ Warning: times").fill("0.5");
+    many.getByLabel("◣ Warning: times").press("Tab");
+    Locator preview =
+        page.getByRole(AriaRole.TABLE, new Page.GetByRoleOptions().setName("What becomes of each"));
+    assertThat(preview.getByText(Pattern.compile("500.*→ 250"))).hasCount(2);
+    // a warning that critical would be passed before is told before it is saved
+    many.getByLabel("◣ Warning: times").fill("9");
+    many.getByLabel("◣ Warning: times").press("Tab");
+    assertThat(many.getByRole(AriaRole.ALERT)).containsText("critical would be passed before");
+    assertThat(many.getByRole(AriaRole.BUTTON, inIt("Change 2 limits"))).isDisabled();
+    many.getByLabel("◣ Warning: times").fill("0.5");
+    many.getByLabel("◣ Warning: times").press("Tab");
+    many.getByRole(AriaRole.BUTTON, inIt("Try them on the past four weeks")).click();
+    assertThat(many.getByText("in force on no series").first()).isVisible();
+
+    many.getByRole(AriaRole.BUTTON, inIt("Change 2 limits")).click();
+    assertThat(many.getByRole(AriaRole.STATUS)).containsText("2 limits changed");
+    assertThat(warningOf("vacuum.age")).isEqualTo(250e6);
+    many.getByRole(AriaRole.BUTTON, inIt("Undo")).click();
+    assertThat(many).hasCount(0);
+    assertThat(warningOf("vacuum.age")).isEqualTo(500e6);
+  }
+
+  private static Locator.GetByRoleOptions inIt(String name) {
+    return new Locator.GetByRoleOptions().setName(name);
+  }
+
+  private static double warningOf(String counter) throws Exception {
+    return site.api()
+        .get("/api/limits")
+        .valueStream()
+        .filter(one -> one.get("counter").asString().equals(counter))
+        .findFirst()
+        .orElseThrow()
+        .get("warning")
+        .asDouble();
+  }
+
+  @Test
   void maintenance_comes_again_each_day_and_a_script_has_its_line() throws Exception {
     Page page = site.page();
     page.navigate(site.address() + "/shelf");
