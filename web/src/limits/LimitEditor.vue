@@ -112,7 +112,7 @@ async function back() {
 </script>
 
 <template>
-  <form class="editor" aria-label="Limit" @submit.prevent="submit" @input="typed = true">
+  <form class="editor" aria-label="Limit" novalidate @submit.prevent="submit" @input="typed = true">
     <h2>Limit</h2>
     <label
       >Watches for<ElSelect v-model="draft.condition" aria-label="Watches for">

@@ -55,8 +55,8 @@ const COLUMNS: Column<Row>[] = [
 const words = (row: Row, n: number | null | undefined) =>
   n === null || n === undefined ? '—' : numberOf(row.limit.condition, n, row.unit)
 
-/** Of each, how often it would have rung, or why that is not known. */
-const would = ref<Record<number, string>>({})
+/** Of each, how often it would have rung, or that it is not known, and why. */
+const would = ref<Record<number, { told: string; why?: string }>>({})
 const trying = ref(false)
 let going: AbortController | undefined
 const asked = computed(() => JSON.stringify(changing.value.map((row) => row.to)))
@@ -76,15 +76,16 @@ async function tryAll() {
   trying.value = true
   for (const row of changing.value) {
     if (!canBeTried(row.to)) continue
-    let told: string
+    let told: { told: string; why?: string }
     try {
       const tried = await api.tryLimit(
         { limit: row.to, series: null, weeks: WEEKS, until: null },
         mine.signal,
       )
-      told = `${Math.round(tried.perWeek * WEEKS)}${tried.leftOut ? ` on ${tried.series} series` : ''}`
+      const on = tried.leftOut ? ` on ${tried.series} series` : ''
+      told = { told: `${Math.round(tried.perWeek * WEEKS)}${on}` }
     } catch (e) {
-      told = inWords(e)
+      told = { told: 'not tried', why: inWords(e) }
     }
     if (mine.signal.aborted) return
     would.value = { ...would.value, [row.limit.id]: told }
@@ -142,7 +143,7 @@ async function back() {
       <ElButton :loading="saving" @click="back">Undo</ElButton>
       <ElButton @click="emit('close')">Close</ElButton>
     </template>
-    <form v-else @submit.prevent="save">
+    <form v-else novalidate @submit.prevent="save">
       <h2>Change {{ many(chosen.length, 'limit') }}</h2>
       <div class="fields">
         <label v-for="(name, kind) in NAMES" :key="kind"
@@ -204,9 +205,11 @@ async function back() {
         </template>
         <template #was="{ row }">{{ row.alerts || '–' }}</template>
         <template #would="{ row }"
-          ><template v-if="row.differs">{{
-            row.to.on === false ? '0' : (would[row.limit.id] ?? (canBeTried(row.to) ? '' : '–'))
-          }}</template></template
+          ><span v-if="row.differs" :title="would[row.limit.id]?.why">{{
+            row.to.on === false
+              ? '0'
+              : (would[row.limit.id]?.told ?? (canBeTried(row.to) ? '' : '–'))
+          }}</span></template
         >
       </DataTable>
       <p v-if="cannot && changing.length" class="warning" role="alert">◣ {{ cannot }}</p>
