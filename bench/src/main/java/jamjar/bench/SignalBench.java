@@ -1,5 +1,6 @@
 package jamjar.bench;
 
+import jamjar.bench.SignalGrid.Ticks;
 import jamjar.bench.Skerries.One;
 import jamjar.core.forecast.Peaks;
 import jamjar.core.group.HeadCount;
@@ -38,6 +39,9 @@ import java.util.stream.Collectors;
 final class SignalBench {
   private static final int HOURS = 5;
 
+  /** As often as it is read live; more seldom it is sooner told. */
+  private static final int EVERY_S = 10;
+
   /** A silence is told with the reading after the one that did not come, and judged by then. */
   private static final long TOLD_AFTER = 15_000;
 
@@ -54,9 +58,9 @@ final class SignalBench {
   static void run(String[] options) throws Exception {
     int first = options.length == 0 ? 2 : Integer.parseInt(options[0]);
     int last = options.length == 0 ? 6 : options.length == 1 ? first : Integer.parseInt(options[1]);
-    SignalGrid.everyS = options.length < 3 ? SignalGrid.everyS : Integer.parseInt(options[2]);
+    Ticks ticks = new Ticks(options.length < 3 ? EVERY_S : Integer.parseInt(options[2]));
     for (int seed = first; seed <= last; seed++) {
-      new Season(seed).tell();
+      new Season(seed, ticks).tell();
     }
   }
 
@@ -101,6 +105,7 @@ final class SignalBench {
   /** Six weeks of one seed. */
   private static final class Season {
     private final int seed;
+    private final Ticks ticks;
     private final Story story;
     private final EngineStory engines;
     private final List<Risen> risen = new ArrayList<>();
@@ -108,8 +113,9 @@ final class SignalBench {
     private final List<String> outcomes = new ArrayList<>();
     private int caught;
 
-    Season(int seed) {
+    Season(int seed, Ticks ticks) {
       this.seed = seed;
+      this.ticks = ticks;
       UnaryOperator<Instant> moved =
           at ->
               at.plus(
@@ -125,7 +131,7 @@ final class SignalBench {
       double[] floors = {};
       double[] sizes = {};
       for (One one : Skerries.all(story, seed)) {
-        SignalGrid grid = SignalGrid.read(one);
+        SignalGrid grid = SignalGrid.read(one, ticks, day -> true);
         read.put(one.name(), grid.read);
         risen.addAll(judged(one, grid));
         if (one.name().equals(Story.LEAKING)) {
@@ -135,7 +141,7 @@ final class SignalBench {
           sizes = grid.days("size.database", Math::max);
         }
       }
-      List<Incident> incidents = incidents();
+      List<Incident> incidents = incidents(story, engines);
       incidents.forEach(this::look);
       leak(floors);
       tablespace(sizes);
@@ -164,43 +170,6 @@ final class SignalBench {
               + incident.within().toSeconds()
               + ")"
               + (plain ? "" : ", by its normal alone"));
-    }
-
-    private List<Incident> incidents() {
-      String writer = EngineStory.WRITER;
-      Story.Stretch pools = story.emptyPools();
-      Instant slower = story.slowerFrom();
-      return List.of(
-          new Incident(
-              "fare reload blocked",
-              engines.reload().from(),
-              engines.reload().to(),
-              Duration.ofMinutes(3),
-              r -> r.is(writer, "sessions.", "locks.")),
-          new Incident(
-              "bookingPool empty",
-              pools.from(),
-              pools.to(),
-              Duration.ofMinutes(5),
-              r -> r.pool("bookingPool")),
-          new Incident(
-              "index dropped",
-              engines.dropped(),
-              engines.marks().get(1).at(),
-              Duration.ofMinutes(15),
-              r -> r.is(EngineStory.FREIGHT, "statement", "blocks.", "rows.")),
-          new Incident(
-              "deadlock",
-              engines.deadlock(),
-              engines.deadlock().plusSeconds(300),
-              Duration.ofMinutes(1),
-              r -> r.is(writer, "deadlocks")),
-          new Incident(
-              "loyalty slower",
-              slower,
-              Skerries.OPENED,
-              Duration.ofMinutes(30),
-              r -> r.is(writer, "statement") || r.pool("loyaltyPool")));
     }
 
     /** The verdict on the heap, as somebody would look at the end of each day. */
@@ -256,7 +225,7 @@ final class SignalBench {
                   profile.group(),
                   profile.site(),
                   here[i] ? Standing.ANSWERS : Standing.SILENT,
-                  SignalGrid.at(since + 1)));
+                  ticks.at(since + 1)));
         }
       }
       return members;
@@ -264,28 +233,26 @@ final class SignalBench {
 
     private void cutOff() {
       Story.Stretch cut = story.cutOff();
-      int first = SignalGrid.place(cut.from().toEpochMilli());
+      int first = ticks.place(cut.from().toEpochMilli());
       int i = first;
       while (i < read.get(Story.GONE).length
           && !SiteCount.of(cut.site(), members(cut.site(), "", i)).unreachable()) {
         i++;
       }
-      long after = SignalGrid.at(i) + TOLD_AFTER - cut.from().toEpochMilli();
+      long after = ticks.at(i) + TOLD_AFTER - cut.from().toEpochMilli();
       outcome("Southmole cut off", after <= 60_000, "told after " + after / 1000 + " s (must 60)");
     }
 
     private void gone() {
-      int first = SignalGrid.place(story.goneFrom().toEpochMilli());
+      int first = ticks.place(story.goneFrom().toEpochMilli());
       int i = first;
       while (i < read.get(Story.GONE).length - 1
-          && HeadCount.of("gates", 4, members("", "gates", i), List.of(), SignalGrid.at(i))
-                  .missing()
+          && HeadCount.of("gates", 4, members("", "gates", i), List.of(), ticks.at(i)).missing()
               == 0) {
         i++;
       }
-      HeadCount count =
-          HeadCount.of("gates", 4, members("", "gates", i), List.of(), SignalGrid.at(i));
-      long after = SignalGrid.at(i) + TOLD_AFTER - story.goneFrom().toEpochMilli();
+      HeadCount count = HeadCount.of("gates", 4, members("", "gates", i), List.of(), ticks.at(i));
+      long after = ticks.at(i) + TOLD_AFTER - story.goneFrom().toEpochMilli();
       outcome(
           "gate-4 missing",
           after <= 180_000 && count.away().equals(List.of(Story.GONE)),
@@ -365,7 +332,46 @@ final class SignalBench {
     }
   }
 
-  private static List<Risen> judged(One one, SignalGrid grid) {
+  /** What alerts tell of. */
+  static List<Incident> incidents(Story story, EngineStory engines) {
+    String writer = EngineStory.WRITER;
+    Story.Stretch pools = story.emptyPools();
+    Instant slower = story.slowerFrom();
+    return List.of(
+        new Incident(
+            "fare reload blocked",
+            engines.reload().from(),
+            engines.reload().to(),
+            Duration.ofMinutes(3),
+            r -> r.is(writer, "sessions.", "locks.")),
+        new Incident(
+            "bookingPool empty",
+            pools.from(),
+            pools.to(),
+            Duration.ofMinutes(5),
+            r -> r.pool("bookingPool")),
+        new Incident(
+            "index dropped",
+            engines.dropped(),
+            engines.marks().get(1).at(),
+            Duration.ofMinutes(15),
+            r -> r.is(EngineStory.FREIGHT, "statement", "blocks.", "rows.")),
+        new Incident(
+            "deadlock",
+            engines.deadlock(),
+            engines.deadlock().plusSeconds(300),
+            Duration.ofMinutes(1),
+            r -> r.is(writer, "deadlocks")),
+        new Incident(
+            "loyalty slower",
+            slower,
+            Skerries.OPENED,
+            Duration.ofMinutes(30),
+            r -> r.is(writer, "statement") || r.pool("loyaltyPool")));
+  }
+
+  /** What its limits would have told. */
+  static List<Risen> judged(One one, SignalGrid grid) {
     List<Risen> found =
         grid.lines.values().parallelStream()
             .flatMap(

@@ -29,6 +29,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 
 /** All of one instance of the demo that a limit holds, on one grid of time. */
@@ -41,27 +42,43 @@ final class SignalGrid {
   /** What of a reading is later than the edge before it, ms. */
   private static final long LATE = 5;
 
-  /** As often as it is read live; more seldom it is sooner told. */
-  static int everyS = 10;
-
-  private final int size = Skerries.DAYS * 86_400 / everyS;
+  private final Ticks ticks;
   final Map<SeriesKey, Column> lines = new ConcurrentHashMap<>();
-  final Boolean[] read = new Boolean[size];
+  final Boolean[] read;
 
-  static int place(long at) {
-    return (int) Math.floorDiv(at - FROM, 1000L * everyS);
+  private SignalGrid(Ticks ticks) {
+    this.ticks = ticks;
+    this.read = new Boolean[Skerries.DAYS * 86_400 / ticks.everyS()];
+    Arrays.fill(read, false);
   }
 
-  static long at(int place) {
-    return FROM + place * 1000L * everyS;
+  /**
+   * When it is read.
+   *
+   * @param everyS seconds between two readings
+   */
+  record Ticks(int everyS) {
+    int place(long at) {
+      return (int) Math.floorDiv(at - FROM, 1000L * everyS);
+    }
+
+    long at(int place) {
+      return FROM + place * 1000L * everyS;
+    }
   }
 
-  static SignalGrid read(One one) {
-    SignalGrid grid = new SignalGrid();
-    Arrays.fill(grid.read, false);
+  /**
+   * Reads one.
+   *
+   * @param wanted which days, from 0
+   */
+  static SignalGrid read(One one, Ticks ticks, IntPredicate wanted) {
+    SignalGrid grid = new SignalGrid(ticks);
+    int everyS = ticks.everyS();
     List<Rule> rules = RecipeFile.shipped(recipeOf(one)).limits();
     Schedule schedule = new Schedule(one.recipe(), everyS);
     IntStream.range(0, Skerries.DAYS)
+        .filter(wanted)
         .parallel()
         .forEach(
             day -> {
@@ -107,7 +124,8 @@ final class SignalGrid {
       int every,
       Reading reading,
       long at) {
-    int place = place(at);
+    int place = ticks.place(at);
+    int everyS = ticks.everyS();
     if (every == everyS) {
       read[place] = true;
     }

@@ -158,7 +158,8 @@ class EngineInBrowserTest {
               == 5;
         });
     JsonNode points = points("transactions.committed", from);
-    assertThat(points.get("spans").toString()).contains("refused");
+    // it may be back before the port was asked
+    assertThat(points.get("spans").toString()).containsPattern("refused|broken off|stopping");
     assertThat(points.get("mean").valueStream().filter(v -> v.isNull())).isNotEmpty();
     assertThat(
             points

@@ -1,6 +1,7 @@
 package jamjar.server.facts;
 
 import jakarta.annotation.PreDestroy;
+import jamjar.collect.Collector;
 import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.reading.Shown;
 import jamjar.server.heads.Heads;
@@ -114,7 +115,7 @@ class Facts implements WatchEvents {
         begun.put(name, is);
       }
       // who says it for the first time says nothing new
-      boolean first = name.equals(ROLE) && was == null;
+      boolean first = was == null && (name.equals(ROLE) || name.startsWith(Collector.LEADS_TO));
       boolean marks =
           !first && !OF_THE_PROCESS.contains(name) && UNMARKED.stream().noneMatch(name::startsWith);
       if (marks && !before.isEmpty() && !markedLately(instance, name, at)) {

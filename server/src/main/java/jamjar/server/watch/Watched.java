@@ -73,7 +73,9 @@ final class Watched {
   }
 
   synchronized Map<Integer, Departure> departed() {
-    return latest.isEmpty() ? Map.of() : departed(state.lastAt());
+    // what is read seldom may come first
+    Long at = state.lastAt();
+    return latest.isEmpty() || at == null ? Map.of() : departed(at);
   }
 
   /** Just after a start nothing is as usual. */
