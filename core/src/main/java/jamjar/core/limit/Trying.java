@@ -210,8 +210,10 @@ public final class Trying {
    */
   private Limit with(Limit limit, double number) {
     Threshold lowest = limit.lowest();
-    double clear = number + (lowest.clear() - lowest.number());
-    if (limit.condition() != Condition.OUTSIDE && limit.badness(clear) < usual()) {
+    // what is late is calm once it has come, whatever the number
+    boolean comes = limit.condition() == Condition.OVERDUE;
+    double clear = comes ? lowest.clear() : number + (lowest.clear() - lowest.number());
+    if (!comes && limit.condition() != Condition.OUTSIDE && limit.badness(clear) < usual()) {
       clear = limit.condition().downwards() ? -usual() : usual();
     }
     return new Limit(
@@ -220,7 +222,9 @@ public final class Trying {
         new Threshold(number, clear, lowest.m(), lowest.n()),
         Threshold.NONE,
         limit.clearMillis(),
-        limit.stepMillis());
+        limit.stepMillis(),
+        limit.against(),
+        limit.zone());
   }
 
   private double usual() {

@@ -162,6 +162,15 @@ class OverdueTest {
     assertThat(told("10T20:00", "13T20:00", jobs.toArray(String[]::new)))
         .filteredOn(words -> words.endsWith("warning"))
         .containsExactly("2026-11-12T02:40 warning");
+    // with other numbers: 2 h 50 min late was one of three nights, 25 min another
+    Limit limit = limit(Condition.OVERDUE, 30.0, 130.0).limit();
+    PastJudgings past = PastJudgings.overdue(samples, limit);
+    Trying trying =
+        new Trying(
+            List.of(new Trying.Past(past, limit, List.of(), List.of(), OSLO)), 7 * 86_400_000L);
+    assertThat(trying.sweep(new double[] {10, 30, 169, 180}))
+        .extracting(Trying.Point::perWeek)
+        .containsExactly(2.0, 1.0, 1.0, 0.0);
   }
 
   private static Samples samples(long[] at, double[] value) {
