@@ -3,18 +3,27 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api, inWords } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
-import type { Alert } from '@/api/types'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
 import { useInstances } from '@/instances/useInstances'
 import { useMarkers } from '@/markers/useMarkers'
 import { onLive } from '@/live/useLive'
-import { many, momentInWords, number, span } from '@/text/format'
+import { many, momentInWords, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import { standing } from '@/window/useWindow'
-import { isOfInstance, isOnAxis, numberOf } from '@/limits/limits'
-import { acknowledgedOf, isOfHeads, kindOf, sentenceOf, SIGN, titleOf, valueOf } from './alert'
+import { isOnAxis } from '@/limits/limits'
+import {
+  acknowledgedOf,
+  isOfHeads,
+  judgedInWords,
+  kindOf,
+  sentenceOf,
+  SIGN,
+  titleOf,
+  valueOf,
+} from './alert'
 import AcknowledgeForm from './AcknowledgeForm.vue'
+import AlertTransitions from './AlertTransitions.vue'
 import AlertsBefore from './AlertsBefore.vue'
 import EngineThen from './EngineThen.vue'
 import MovedAround from './MovedAround.vue'
@@ -159,19 +168,6 @@ const moved = computed(() =>
     ? link('/moved', standing(told.value.alert.since - ABOUT, told.value.alert.since + ABOUT))
     : '',
 )
-/** What was judged: of what is outside its normal the value itself. */
-const inUnit = (a: Alert, value: number | null) =>
-  value === null
-    ? '—'
-    : isOfInstance(a)
-      ? `${numberOf(a.condition, value, '')} without a reading`
-      : isOnAxis(a) || a.condition === 'outside'
-        ? number(value, a.unit)
-        : numberOf(a.condition, Math.round(value), a.unit)
-const colourOf = (state: string) =>
-  state === 'critical' || state === 'warning' ? state : state === 'not measured' ? 'silent' : ''
-const signOf = (state: string) =>
-  ({ critical: '◆ ', warning: '◣ ', 'not measured': '◌ ' })[state] ?? ''
 </script>
 
 <template>
@@ -187,7 +183,10 @@ const signOf = (state: string) =>
       }}<template v-if="alert.flapping"> · rose more than three times in an hour</template
       ><template v-if="alert.quiet"> · held back: {{ alert.quiet }}</template
       ><template v-if="alert.afterwards"> · judged afterwards, told to nobody</template
-      ><template v-if="alert.worst !== null"> · worst {{ inUnit(alert, alert.worst) }}</template> ·
+      ><template v-if="alert.worst !== null">
+        · worst {{ judgedInWords(alert, alert.worst) }}</template
+      >
+      ·
       {{ acknowledgedOf(alert, now) }}
     </p>
     <WhoBlocks v-if="waits" :alert="alert" :now="now" />
@@ -206,10 +205,10 @@ const signOf = (state: string) =>
       band
     />
     <div v-if="told" class="cards">
-      <MovedAround :alert="alert" />
+      <MovedAround :alert="alert" :now="now" />
       <template v-if="!isOfHeads(alert)">
-        <EngineThen v-if="kind === 'postgresql'" :alert="alert" />
-        <ServerThen v-else-if="kind === 'appserver'" :alert="alert" />
+        <EngineThen v-if="kind === 'postgresql'" :alert="alert" :now="now" />
+        <ServerThen v-else-if="kind === 'appserver'" :alert="alert" :now="now" />
       </template>
       <WhatToDo :alert="alert" :story="told.story" :group="group" :now="now" @done="load" />
       <AlertsBefore :alert="alert" :story="told.story" :now="now" />
@@ -285,23 +284,7 @@ const signOf = (state: string) =>
       {{ span(told.rang.seconds * 1000) }} in all.
       <SwitchOff :alert="alert" @done="load" />
     </p>
-    <table class="transitions" aria-label="Transitions">
-      <tbody>
-        <tr v-for="(t, i) in alert.transitions" :key="i">
-          <td class="soft">{{ momentInWords(t.at, now) }}</td>
-          <td :class="colourOf(t.to)">{{ signOf(t.to) }}{{ t.to }}</td>
-          <td class="soft">
-            {{ inUnit(alert, t.value)
-            }}<template v-if="t.number !== null && !isOfInstance(alert)">
-              · {{ t.to === 'settling' || t.to === 'calm' ? 'clear' : 'limit' }}
-              {{ numberOf(alert.condition, t.number, alert.unit) }}</template
-            ><template v-if="t.distance !== null && alert.condition === 'outside'">
-              · {{ t.distance.toFixed(1) }} × its usual spread</template
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <AlertTransitions :alert="alert" :now="now" />
   </section>
   <p v-else-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
   <p v-else class="soft">Fetching the alert …</p>
@@ -369,17 +352,6 @@ h2 {
   border: 1px solid var(--line);
   border-radius: 4px;
   background: var(--card);
-}
-.transitions {
-  border-collapse: collapse;
-}
-.transitions td {
-  padding: 2px 16px 2px 0;
-  vertical-align: top;
-}
-.transitions td:nth-child(2) {
-  padding-left: 12px;
-  border-left: 2px solid var(--line);
 }
 .notes {
   list-style: none;

@@ -7,10 +7,10 @@ import { waitKind } from '@/sessions/words'
 import { seconds } from '@/text/format'
 import { standing } from '@/window/useWindow'
 import { useLink } from '@/window/useLink'
-import { firstMinutes } from './story'
+import { firstMinutes, until } from './story'
 
 /** The first minutes of an alert of an engine in small: what its sessions waited for, and which statements took the time. */
-const props = defineProps<{ alert: Alert }>()
+const props = defineProps<{ alert: Alert; now: number }>()
 const MOST = 4
 /** Fewer are none on average. */
 const LEAST = 0.05
@@ -24,6 +24,7 @@ const { answer, failure } = useAnswer(
     ])
     return { busy, statements }
   },
+  { follows: () => until(firstMinutes(props.alert).to, props.now) },
 )
 const there = computed(() => {
   const { from, to } = firstMinutes(props.alert)

@@ -7,9 +7,10 @@ import { departure } from '@/series/told'
 import { span } from '@/text/format'
 import { standing } from '@/window/useWindow'
 import { useLink } from '@/window/useLink'
+import { until } from './story'
 
 /** What else left its normal about when an alert began, the first of them on top. */
-const props = defineProps<{ alert: Alert }>()
+const props = defineProps<{ alert: Alert; now: number }>()
 const ABOUT = 15 * 60_000
 const MOST = 5
 const { link } = useLink()
@@ -20,6 +21,7 @@ const { answer, failure } = useAnswer(
       { of: '', order: 'first', from: since - ABOUT, to: since + ABOUT, most: MOST },
       signal,
     ),
+  { follows: () => until(props.alert.since + ABOUT, props.now) },
 )
 const after = (at: number) =>
   at < props.alert.since
@@ -44,19 +46,19 @@ const after = (at: number) =>
       <tbody>
         <tr v-for="row in answer.rows" :key="row.series">
           <td class="soft">{{ after(row.since) }}</td>
-          <td>
-            <RouterLink
-              class="link"
-              :to="
-                link('/now', {
-                  pick: row.instance,
-                  ...standing(alert.since - ABOUT, alert.since + ABOUT),
-                })
-              "
-              >{{ row.instanceName }}</RouterLink
-            >
-            <span class="what" :title="labelsOf(row)"
-              >{{ row.title.toLowerCase() }} {{ labelsOf(row) }}</span
+          <td :title="labelsOf(row)">
+            <span class="what">
+              <RouterLink
+                class="link"
+                :to="
+                  link('/now', {
+                    pick: row.instance,
+                    ...standing(alert.since - ABOUT, alert.since + ABOUT),
+                  })
+                "
+                >{{ row.instanceName }}</RouterLink
+              >
+              {{ row.title.toLowerCase() }} {{ labelsOf(row) }}</span
             >
           </td>
           <td class="n">{{ departure(row.distance) }}</td>

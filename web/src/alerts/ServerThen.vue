@@ -6,10 +6,10 @@ import type { Alert } from '@/api/types'
 import { number } from '@/text/format'
 import { standing } from '@/window/useWindow'
 import { useLink } from '@/window/useLink'
-import { firstMinutes } from './story'
+import { firstMinutes, until } from './story'
 
 /** The pools of a server in the first minutes of an alert, in small. */
-const props = defineProps<{ alert: Alert }>()
+const props = defineProps<{ alert: Alert; now: number }>()
 const COLUMNS = [
   { counter: 'pool.in_use_share', title: 'in use' },
   { counter: 'pool.waiting', title: 'waiting' },
@@ -30,6 +30,7 @@ const { answer, failure } = useAnswer(
     )
     return { series, mean: new Map(figures.map((one) => [one.series, one.mean])) }
   },
+  { follows: () => until(firstMinutes(props.alert).to, props.now) },
 )
 const pools = computed(() => [
   ...new Set((answer.value?.series ?? []).map((one) => one.labels.pool ?? '')),

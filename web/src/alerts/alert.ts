@@ -1,5 +1,5 @@
 import type { Alert } from '@/api/types'
-import { COUNTS, isOfInstance, numberOf } from '@/limits/limits'
+import { COUNTS, isOfInstance, isOnAxis, numberOf } from '@/limits/limits'
 import { labelsOf } from '@/series/labels'
 import { clock, day, momentInWords, number, range, since, span } from '@/text/format'
 
@@ -50,6 +50,16 @@ export function valueOf(alert: Alert) {
   if (alert.condition === 'overdue') return `${Math.round(value)} min late`
   return alert.condition === 'reaches' ? `in ${Math.round(value)} days` : number(value, alert.unit)
 }
+
+/** What was judged: of what is outside its normal the value itself. */
+export const judgedInWords = (a: Alert, value: number | null) =>
+  value === null
+    ? '—'
+    : isOfInstance(a)
+      ? `${numberOf(a.condition, value, '')} without a reading`
+      : isOnAxis(a) || a.condition === 'outside'
+        ? number(value, a.unit)
+        : numberOf(a.condition, Math.round(value), a.unit)
 
 const isPassed = (state: string) => state === 'warning' || state === 'critical'
 

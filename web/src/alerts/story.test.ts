@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Alert, AlertBefore, AlertStory } from '@/api/types'
-import { affectedOf, firstMinutes, lastNote, linked } from './story'
+import { affectedOf, firstMinutes, lastNote, linked, until } from './story'
 
 const alert = { subject: 'booking-db-a', ended: null } as Alert
 const story = (of: Partial<AlertStory>) =>
@@ -44,5 +44,10 @@ describe('what an alert is read with', () => {
     expect(firstMinutes({ since: 1_000, ended: null })).toEqual({ from: 1_000, to: 301_000 })
     expect(firstMinutes({ since: 0, ended: 120_000 }).to).toBe(120_000)
     expect(firstMinutes({ since: 0, ended: 5_000 }).to).toBe(60_000)
+  })
+
+  it('is asked for anew until its time is over, and once more', () => {
+    const asked = [0, 5_000, 10_000, 59_999, 60_000, 70_000, 80_000, 900_000]
+    expect(asked.map((now) => until(60_000, now))).toEqual([0, 0, 1, 5, 6, 7, 7, 7])
   })
 })

@@ -29,6 +29,10 @@ export function firstMinutes(alert: Pick<Alert, 'since' | 'ended'>) {
   return { from: alert.since, to: end }
 }
 const FIRST = 5 * 60_000
+const AGAIN = 10_000
+
+/** Changes every ten seconds until a time is over, and once more: what is told of it until then is asked for anew. */
+export const until = (end: number, now: number) => Math.floor(Math.min(now, end + AGAIN) / AGAIN)
 
 /** What was said to it the last time that somebody said anything. */
 export const lastNote = (before: AlertBefore[]) => before.find((one) => one.note)

@@ -2231,6 +2231,7 @@ export interface components {
       through: string
       to: string
       address: string
+      use: string
     }
     LimitCounter: {
       key: string

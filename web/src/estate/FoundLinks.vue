@@ -25,12 +25,12 @@ async function confirm(links: FoundLink[]) {
   refused.value = ''
   try {
     for (const one of links) {
-      await api.confirmUse(one.instance, one.through ? `${one.through}=${one.to}` : one.to)
+      await api.confirmUse(one.instance, one.use)
     }
-    await Promise.all([reload(), again()])
   } catch (e) {
     refused.value = inWords(e)
   } finally {
+    await Promise.all([reload(), again()])
     busy.value = false
   }
 }

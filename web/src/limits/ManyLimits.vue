@@ -8,6 +8,7 @@ import type { Column } from '@/list/columns'
 import DataTable from '@/list/DataTable.vue'
 import { many } from '@/text/format'
 import { useUnsaved } from '@/unsaved/useUnsaved'
+import { useClock } from '@/window/useClock'
 import { numberOf } from './limits'
 import { canBeTried, changed, differs, faultOf, type ManyChange } from './many'
 
@@ -17,6 +18,7 @@ const props = defineProps<{ chosen: Chosen[] }>()
 const emit = defineEmits<{ saved: []; close: [] }>()
 
 const WEEKS = 4
+const now = useClock()
 const HOW = { stays: 'stays', set: 'set to', times: 'times' }
 const change = reactive<ManyChange>({
   warning: { how: 'stays', number: null },
@@ -38,6 +40,8 @@ type Row = (typeof rows.value)[number]
 const changing = computed(() => rows.value.filter((row) => row.differs))
 const cannot = computed(() => {
   if (change.state === 'off' && !change.reason.trim()) return 'Say why they are switched off.'
+  if (change.state === 'off' && change.until !== null && change.until <= now.value)
+    return 'They would be on again already.'
   const faulty = changing.value.find((row) => row.fault)
   return faulty ? `${faulty.title}, ${faulty.scope}: ${faulty.fault}.` : ''
 })

@@ -53,8 +53,8 @@ const unfold = (alike: string) => (unfolded.value = new Set(unfolded.value).add(
 const turn = (column: Column<T>) =>
   (sort.value = sort.value === column.key ? `-${column.key}` : column.key)
 
-/** Of a long list the columns keep the widths of what is seen first, or they would dance. */
 const RESTS_MS = 250
+/** Of a long list the columns keep the widths of what is seen first, or they would dance. */
 const widths = ref<number[]>([])
 async function takeWidths() {
   widths.value = []

@@ -1,9 +1,7 @@
 <script setup lang="ts">
-import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api, inWords } from '@/api/client'
-import { useAnswer } from '@/api/useAnswer'
-import type { Instance, LimitBody, Series, Tried, TriedAlert } from '@/api/types'
+import type { Instance, LimitBody, Series, TriedAlert } from '@/api/types'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
 import { COUNTS, isDownwards, isOnAxis } from '@/limits/limits'
@@ -14,6 +12,7 @@ import { useClock } from '@/window/useClock'
 import { useLink } from '@/window/useLink'
 import NoiseCurve from './NoiseCurve.vue'
 import { figuresOf, overWhat } from './tried'
+import { useTrying } from './useTrying'
 
 /** The limit that is being set, tried on the past weeks while its number is dragged. */
 const props = defineProps<{
@@ -26,12 +25,7 @@ const props = defineProps<{
 const emit = defineEmits<{ limit: [kind: Line['kind'], value: number] }>()
 
 const WEEKS = [2, 4, 6]
-const POINTS = 420
 const SOON = 24 * 3_600_000
-/** While numbers are tried one after the other the end of the past stands still. */
-const STANDS_MS = 5 * 60_000
-/** Other numbers are tried once the number rests. */
-const RESTS_MS = 300
 const weeks = ref(6)
 const wanted = ref(1)
 const now = useClock()
@@ -48,52 +42,7 @@ const unit = computed(() =>
     : (COUNTS[props.limit?.condition ?? ''] ?? props.series.unit),
 )
 
-// while a line is dragged each answer lands, and then the latest number is asked for
-const asked = ref(0)
-/** Why it is not tried; empty where it is. */
-const cannot = computed(() => {
-  if (props.limit?.condition === 'reaches') {
-    return 'What will be reached is told by a forecast each night: it cannot be tried on the past.'
-  }
-  return props.limit?.condition === 'overdue' && props.limit.against === null
-    ? 'Say by when it is due each day, and see what it would have told.'
-    : ''
-})
-const about = () =>
-  props.limit && !cannot.value ? [props.series.id, weeks.value, props.limit.condition] : undefined
-const { answer: tried, failure } = useAnswer(
-  about,
-  async (_, signal): Promise<Tried | undefined> => {
-    if (!props.limit) return undefined
-    const before = tried.value?.to ?? 0
-    const until = now.value - before < STANDS_MS ? before : null
-    return api.tryLimit(
-      { limit: props.limit, series: props.series.id, weeks: weeks.value, until },
-      signal,
-    )
-  },
-  { follows: () => [JSON.stringify(props.limit), asked.value].join() },
-)
-const rests = refDebounced(
-  computed(() => [JSON.stringify(props.limit), wanted.value, tried.value?.to, asked.value].join()),
-  RESTS_MS,
-)
-const { answer: others, failure: untried } = useAnswer(
-  about,
-  async (_, signal) => {
-    const [limit, of, until] = [props.limit, wanted.value, tried.value?.to]
-    // the past is read first; then this is asked for
-    if (!limit || !until) return undefined
-    const body = { limit, series: props.series.id, weeks: weeks.value, until }
-    return { numbers: await api.tryNumbers(body, of, signal), wanted: of }
-  },
-  { instead: () => rests.value },
-)
-const { answer: points } = useAnswer(
-  () => tried.value && [props.series.id, tried.value.from, tried.value.to],
-  async ([id, from, to], signal) =>
-    (await api.points([id as number], from as number, to as number, POINTS, signal))[0],
-)
+const { tried, failure, cannot, others, untried, points, again } = useTrying(props, weeks, wanted)
 const figures = computed(() => (tried.value ? figuresOf(tried.value) : []))
 const share = (at: number) => {
   const { from, to } = tried.value ?? { from: 0, to: 1 }
@@ -165,7 +114,7 @@ async function was(kind: 'incident' | 'noise', alert: TriedAlert) {
       to: Math.min(alert.until, alert.since + SOON),
       reach: { level: 'instance', of: `${alert.instance}` },
     })
-    asked.value++
+    again()
     await reload()
   } catch (e) {
     unmarked.value = inWords(e)

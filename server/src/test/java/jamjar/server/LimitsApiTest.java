@@ -113,6 +113,12 @@ class LimitsApiTest {
     assertThat(gone.status()).isEqualTo(404);
     assertThat(find("sessions.idle").get("warning").asDouble()).isNotEqualTo(70);
 
+    for (String abusive : List.of("[]", "[null]", "[{}]", "{}", "[{\"id\":1,\"limit\":{}}]")) {
+      assertThat(server.raw("PUT", "/api/limits", abusive, "application/json").status())
+          .as(abusive)
+          .isIn(400, 422);
+    }
+
     Answer done = server.send("PUT", "/api/limits", both(first, idle, second, total));
     assertThat(done.status()).isEqualTo(200);
     assertThat(done.body()).hasSize(2);

@@ -16,6 +16,7 @@ import java.nio.file.StandardCopyOption;
 import java.time.Instant;
 import java.util.List;
 import java.util.zip.GZIPInputStream;
+import org.flywaydb.core.Flyway;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -93,6 +94,47 @@ class EarlierSchemaTest {
           .containsExactly("warning", "removed");
       assertThat(store.alerts().notes(new long[] {2})).hasSize(1);
       assertThat(store.alerts().byId(2).orElseThrow().seenNote()).contains("noon");
+    }
+  }
+
+  @Test
+  void what_was_judged_afterwards_twice_is_there_once_with_all_that_was_said() {
+    TemporaryCluster cluster = TemporaryCluster.shared();
+    String database = cluster.newDatabase();
+    Flyway.configure(Store.class.getClassLoader())
+        .dataSource(cluster.cluster().url(database), "postgres", cluster.cluster().password())
+        .locations("classpath:db/migration")
+        .target("26")
+        .load()
+        .migrate();
+    cluster.run(
+        database,
+        """
+        insert into instance (name, kind, group_name, site, machine, tags, host, port, database, tls,
+          ca, user_name, secret, recipe, interval_s, zone, created_at, paused, uses)
+        values ('harbour-db', 'postgresql', '', '', '', '{}', '127.0.0.1', 1, '', 'off', '', '', '',
+          'postgresql', 10, 'UTC', now(), false, '{}')
+        """);
+    cluster.run(
+        database,
+        """
+        insert into alert (rule, instance, series, counter, labels, condition, state, severity,
+          since, ended_at, value, normal_low, normal_high, number, worst, flapping, seen_at, afterwards)
+        select 1, (select id from instance), 5, 'locks.oldest_wait', '{}', 'ABOVE', 'calm', 'warning',
+          timestamptz '2026-11-01 10:00Z', timestamptz '2026-11-01 11:00Z', 9, 0, 0, 5, 9, false,
+          case n when 2 then now() end, true
+        from generate_series(1, 3) n
+        """);
+    cluster.run(database, "update alert set bundle = 1");
+    cluster.run(
+        database,
+        "insert into alert_note (alert, at, who, note) values (1, now(), 'local', 'the fares')");
+    try (Store store =
+        Store.open(cluster.cluster().url(database), "postgres", cluster.cluster().password())) {
+      assertThat(store.alerts().byId(2)).isPresent();
+      assertThat(store.alerts().byId(1)).isEmpty();
+      assertThat(store.alerts().byId(3)).isEmpty();
+      assertThat(cluster.number(database, "select alert from alert_note")).isEqualTo(2);
     }
   }
 }

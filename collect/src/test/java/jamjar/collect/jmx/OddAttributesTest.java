@@ -2,6 +2,7 @@ package jamjar.collect.jmx;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import jamjar.collect.Collector;
 import jamjar.collect.recipe.LoadedRecipe;
 import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.Pace;
@@ -89,6 +90,40 @@ class OddAttributesTest {
       long before = hanging(jvm);
       browsing(jvm);
       assertThat(hanging(jvm)).as("browsing adds none").isLessThanOrEqualTo(before);
+    }
+  }
+
+  /** Where a pool leads to is asked of it once, and of none any more when it does not answer. */
+  @Test
+  void an_address_that_does_not_come_costs_no_reading() throws Exception {
+    LoadedRecipe recipe =
+        RecipeFile.read(
+            "odd",
+            "odd.yaml",
+            """
+            kind: jvm
+            name: Odd
+            paces: {fast: 10}
+            groups: {odd: fast}
+            beans:
+              - group: odd
+                name: test:type=Odd
+                leadsTo: Blocking
+                read: [{counter: good, attribute: Good}]
+            counters:
+              - {key: good, title: G, group: odd, shape: level, worse: up, meaning: G.}
+            """,
+            key -> {
+              throw new IllegalArgumentException(key);
+            });
+    try (ChildJvm jvm = ChildJvm.start(OPEN);
+        JmxCollector collector =
+            JmxCollector.of(jvm.target(), recipe, Pace.FAST, Clock.systemUTC())) {
+      for (int i = 0; i < 3; i++) {
+        assertThat(values(collector.read())).containsEntry("good", 7.0);
+      }
+      assertThat(hanging(jvm)).isLessThanOrEqualTo(1);
+      assertThat(collector.facts().keySet()).noneMatch(n -> n.startsWith(Collector.LEADS_TO));
     }
   }
 

@@ -22,6 +22,9 @@ public final class Leads {
   private static final Pattern HOST =
       Pattern.compile("(\\[[0-9a-fA-F:.%]+\\]|[\\w.-]+)(?::(\\d{1,5}))?");
 
+  /** So many addresses of one text are looked at: it is told by a target. */
+  private static final int MOST = 50;
+
   private static final Set<String> LOOPBACK = Set.of("localhost", "127.0.0.1", "[::1]");
   private static final Map<String, Integer> USUAL_PORT = Map.of("postgresql", 5432);
 
@@ -54,7 +57,7 @@ public final class Leads {
         .forEach(
             (through, text) -> {
               Matcher address = ADDRESS.matcher(text);
-              while (address.find()) {
+              for (int n = 0; n < MOST && address.find(); n++) {
                 Integer usual = address.group(1) == null ? null : USUAL_PORT.get(address.group(1));
                 for (String one : address.group(2).split(",")) {
                   Matcher host = HOST.matcher(one);

@@ -55,6 +55,13 @@ class LeadsTest {
   }
 
   @Test
+  void of_a_text_that_never_ends_some_addresses_are_looked_at() {
+    String many = "jdbc:postgresql://other.invalid:1/x ".repeat(50);
+    assertThat(led(NODE, many + "jdbc:postgresql://db-a.quay.invalid/x")).isEmpty();
+    assertThat(led(NODE, "//".repeat(20_000))).isEmpty();
+  }
+
+  @Test
   void what_is_no_address_or_leads_to_itself_leads_nowhere() {
     assertThat(led(NODE, "-Xmx1g //not an address// http://")).isEmpty();
     assertThat(led(WRITER, "jdbc:postgresql://localhost:5432/booking")).isEmpty();

@@ -114,8 +114,10 @@ class Facts implements WatchEvents {
       if (is != null) {
         begun.put(name, is);
       }
-      // who says it for the first time says nothing new
-      boolean first = was == null && (name.equals(ROLE) || name.startsWith(Collector.LEADS_TO));
+      // who says it for the first time says nothing new; pools come and go with each start
+      boolean first =
+          was == null && name.equals(ROLE)
+              || (was == null || is == null) && name.startsWith(Collector.LEADS_TO);
       boolean marks =
           !first && !OF_THE_PROCESS.contains(name) && UNMARKED.stream().noneMatch(name::startsWith);
       if (marks && !before.isEmpty() && !markedLately(instance, name, at)) {

@@ -42,11 +42,13 @@ class FoundLinks {
    * @param through the pool that tells the address; empty where start arguments or properties do
    * @param to the name of who is led to
    * @param address host and port as told
+   * @param use the same as it is written among what an instance uses
    */
-  record FoundLink(int instance, String through, String to, String address) {
-    /** As it is written among what an instance uses. */
-    String use() {
-      return through.isEmpty() ? to : through + "=" + to;
+  record FoundLink(int instance, String through, String to, String address, String use) {
+    static FoundLink of(int instance, Lead lead) {
+      String to = lead.to().name();
+      String use = lead.through().isEmpty() ? to : lead.through() + "=" + to;
+      return new FoundLink(instance, lead.through(), to, lead.address(), use);
     }
   }
 
@@ -57,8 +59,7 @@ class FoundLinks {
     List<Place> places =
         all.stream().map(FoundLinks::place).filter(place -> !place.host().isEmpty()).toList();
     Map<Integer, List<FactRow>> told =
-        store.facts().leading(Collector.LEADS_TO).stream()
-            .collect(Collectors.groupingBy(FactRow::instance));
+        store.facts().addresses().stream().collect(Collectors.groupingBy(FactRow::instance));
     return all.stream()
         .flatMap(row -> of(row, told.getOrDefault(row.id(), List.of()), places))
         .toList();
@@ -92,7 +93,7 @@ class FoundLinks {
                     || leads.stream()
                         .noneMatch(
                             other -> !other.through().isEmpty() && other.to().equals(lead.to())))
-        .map(lead -> new FoundLink(row.id(), lead.through(), lead.to().name(), lead.address()))
+        .map(lead -> FoundLink.of(row.id(), lead))
         .filter(link -> Arrays.stream(row.uses()).noneMatch(use -> isKnown(use, link)));
   }
 

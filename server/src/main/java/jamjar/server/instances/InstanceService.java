@@ -12,7 +12,6 @@ import jamjar.store.instances.InstanceRow;
 import java.time.Clock;
 import java.time.ZoneId;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -153,29 +152,29 @@ public class InstanceService implements RecipesChanged {
   }
 
   /**
-   * It uses another one too, as was found and somebody confirms.
+   * It uses another one too, as was found and somebody confirms; done twice it is once.
    *
    * @param use as written among what it uses
    */
   InstanceView uses(int id, String use) {
     InstanceRow before = row(id);
-    Set<String> all = new LinkedHashSet<>(List.of(before.uses()));
-    if (!all.add(use.strip())) {
-      return view(before);
-    }
-    if (all.size() > InstanceBody.MOST_USES) {
+    if (before.uses().length >= InstanceBody.MOST_USES) {
       throw Problem.field(
           "use", "It uses " + InstanceBody.MOST_USES + " already: no more are kept.");
     }
     InstanceRow after =
         store.inOne(
             () -> {
-              store.instances().change(before.using(all.toArray(String[]::new)));
+              if (store.instances().use(id, use.strip(), InstanceBody.MOST_USES) == 0) {
+                return before;
+              }
               InstanceRow row = row(id);
               changes.add(What.INSTANCE, id, past(before), past(row));
               return row;
             });
-    begin(after, false);
+    if (after != before) {
+      begin(after, false);
+    }
     return view(after);
   }
 

@@ -4,6 +4,7 @@ import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.List;
 import org.springframework.http.HttpStatus;
@@ -94,7 +95,7 @@ class LimitController {
   /** Changes several at once: all of them, or none where one is at fault. */
   @PutMapping("/limits")
   List<LimitView> changeAll(
-      @Valid @RequestBody @Size(min = 1, max = 500) List<LimitView.Change> changes) {
+      @Valid @RequestBody @Size(min = 1, max = 500) List<LimitView.@NotNull Change> changes) {
     return limits.change(changes);
   }
 

@@ -56,6 +56,7 @@ public record TryingView(
       @Schema(
               types = {"integer", "null"},
               format = "int64")
+          @Min(0)
           Long until) {}
 
   /**

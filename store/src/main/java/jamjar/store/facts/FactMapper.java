@@ -21,15 +21,16 @@ public interface FactMapper {
   List<FactRow> named(String name);
 
   /**
-   * What tells addresses now, of all instances.
-   *
-   * @param prefix begins the names of facts that are addresses; others hold them among other text
+   * What tells addresses now, of all instances: facts that are one, and texts that hold some. An
+   * index holds just these.
    */
   @Select(
       SELECT
-          + "where to_at is null and (starts_with(name, #{prefix}) or value like '%jdbc:%')"
-          + " order by instance, name")
-  List<FactRow> leading(String prefix);
+          + """
+          where to_at is null and (name like 'leads to/%' or value like '%jdbc:%')
+          order by instance, name
+          """)
+  List<FactRow> addresses();
 
   /** All that ever held, by name, the newest first. */
   @Select(SELECT + "where instance = #{instance} order by name, from_at desc")

@@ -31,9 +31,9 @@ public final class FactStore {
     return mapper.named(name);
   }
 
-  /** What tells addresses now, of all instances: facts of this prefix, and texts that hold some. */
-  public List<FactRow> leading(String prefix) {
-    return mapper.leading(prefix);
+  /** What tells addresses now, of all instances: facts that are one, and texts that hold some. */
+  public List<FactRow> addresses() {
+    return mapper.addresses();
   }
 
   /** All that ever held, by name, the newest first. */

@@ -72,6 +72,20 @@ public interface InstanceMapper {
   @Update("update instance set paused = #{paused} where id = #{id} and removed_at is null")
   int pause(@Param("id") int id, @Param("paused") boolean paused);
 
+  /**
+   * It uses one more, whatever else is changed of it meanwhile.
+   *
+   * @param most so many are kept
+   * @return 0 where it is known already, or there are so many
+   */
+  @Update(
+      """
+      update instance set uses = uses || #{use}::text
+      where id = #{id} and removed_at is null and not (#{use} = any(uses))
+        and cardinality(uses) < #{most}
+      """)
+  int use(@Param("id") int id, @Param("use") String use, @Param("most") int most);
+
   /** Another name for an instance that others use. */
   @Update(
       """
