@@ -2,17 +2,6 @@
 alter table alert drop constraint alert_bundle_fkey;
 alter table alert add foreign key (bundle) references alert on delete set null;
 
--- what was judged afterwards twice until now is there once: the first that somebody has seen, with all that was said
-create temporary table twice on commit drop as
-  select id, kept from (
-    select id, first_value(id) over (partition by instance, series, condition, since
-      order by seen_at is null, id) as kept
-    from alert where afterwards) a
-  where id <> kept;
-update alert_note n set alert = t.kept from twice t where n.alert = t.id;
-delete from alert_transition where alert in (select id from twice);
-delete from alert where id in (select id from twice);
-
 -- judged afterwards once, however often it is asked for
 create unique index alert_afterwards_once on alert (instance, series, condition, since)
   where afterwards;
