@@ -99,6 +99,8 @@ class AlertPageInBrowserTest {
 
     Locator head = page.getByRole(AriaRole.BANNER);
     detail.getByRole(AriaRole.BUTTON, within("Acknowledge")).click();
+    assertThat(detail.getByLabel("Note")).isVisible();
+    assertThat(Axe.findings(page)).isEmpty();
     detail.getByLabel("Note").fill("as wanted");
     detail.getByLabel("For how long it steps back").selectOption("1");
     detail.getByRole(AriaRole.BUTTON, within("Acknowledge with this note")).click();
@@ -165,6 +167,7 @@ class AlertPageInBrowserTest {
     many.getByLabel("◣ Warning: times").press("Tab");
     many.getByRole(AriaRole.BUTTON, inIt("Try them on the past four weeks")).click();
     assertThat(many.getByText("not tried")).hasCount(2);
+    assertThat(Axe.findings(page)).isEmpty();
 
     many.getByRole(AriaRole.BUTTON, inIt("Change 2 limits")).click();
     assertThat(many.getByRole(AriaRole.STATUS)).containsText("2 limits changed");

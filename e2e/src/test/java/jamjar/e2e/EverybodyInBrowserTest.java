@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ReducedMotion;
@@ -16,6 +17,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -37,12 +39,18 @@ class EverybodyInBrowserTest {
     engine = site.addEngine("booking-db-a", 1);
     servers = Servers.start(Skerry.servers().subList(0, 1), folder, Clock.systemUTC(), 11);
     SimServer booking = servers.all().get(0);
+    int port = site.api().get("/api/instances/" + engine).get("endpoint").get("port").asInt();
+    booking.leads(Map.of("booking-db-a", "jdbc:postgresql://127.0.0.1:" + port + "/booking"));
     server =
         site.api()
-            .send("POST", "/api/instances", WatchedInstance.server(booking, 1).body())
+            .send("POST", "/api/instances", WatchedInstance.server(booking, 1).withoutUses().body())
             .get("id")
             .asInt();
     Await.until("both are read", SOON, () -> reads(engine) && reads(server));
+    Await.until(
+        "it is told where the pools lead",
+        SOON,
+        () -> site.api().get("/api/links/found").size() == 2);
   }
 
   @AfterAll
@@ -52,6 +60,22 @@ class EverybodyInBrowserTest {
 
   private static boolean reads(int instance) throws Exception {
     return !site.api().get("/api/instances/" + instance + "/facts").isEmpty();
+  }
+
+  @Test
+  void where_a_pool_leads_is_a_link_once_a_person_says_so() throws Exception {
+    Page page = site.page();
+    page.navigate(site.address() + "/estate");
+    Locator found =
+        page.getByRole(
+            AriaRole.REGION, new Page.GetByRoleOptions().setName("Links found by address"));
+    assertThat(found).containsText("booking-1 by its bookingPool leads to booking-db-a");
+    assertThat(Axe.findings(page)).isEmpty();
+    found.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("confirm all")).click();
+    assertThat(found).hasCount(0);
+    Locator row =
+        page.getByRole(AriaRole.ROW, new Page.GetByRoleOptions().setName("booking-1")).first();
+    assertThat(row).containsText("booking-db-a");
   }
 
   @Test
