@@ -2,6 +2,7 @@ package jamjar.e2e;
 
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.ReducedMotion;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -38,7 +39,11 @@ final class Axe {
     page.evaluate(RULES);
     List<String> all = new ArrayList<>();
     for (ColorScheme theme : List.of(ColorScheme.LIGHT, ColorScheme.DARK)) {
-      page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(theme));
+      // a colour on its way from one theme to the other is of neither
+      page.emulateMedia(
+          new Page.EmulateMediaOptions()
+              .setColorScheme(theme)
+              .setReducedMotion(ReducedMotion.REDUCE));
       String name = theme.name().toLowerCase(java.util.Locale.ROOT);
       page.waitForFunction("name => document.documentElement.dataset.theme === name", name);
       for (Object found : (List<?>) page.evaluate(RUN)) {

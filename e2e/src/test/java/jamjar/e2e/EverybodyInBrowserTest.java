@@ -3,11 +3,9 @@ package jamjar.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
-import com.microsoft.playwright.options.ReducedMotion;
 import jamjar.standins.WatchedInstance;
 import jamjar.standins.servers.Servers;
 import jamjar.standins.servers.SimServer;
@@ -108,7 +106,7 @@ class EverybodyInBrowserTest {
             "/endpoints",
             "/estate");
     List<String> found = new ArrayList<>();
-    Page page = site.page(new Browser.NewContextOptions().setReducedMotion(ReducedMotion.REDUCE));
+    Page page = site.page();
     for (String path : views) {
       page.navigate(site.address() + path);
       assertThat(page.getByRole(AriaRole.MAIN).getByRole(AriaRole.HEADING).first()).isVisible();
