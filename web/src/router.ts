@@ -46,6 +46,9 @@ export const router = createRouter({
     { path: '/recipes', name: 'recipes', component: () => import('./recipes/RecipesPage.vue') },
     { path: '/facts', name: 'facts', component: () => import('./facts/FactsPage.vue') },
     { path: '/limits', name: 'limits', component: () => import('./limits/LimitsPage.vue') },
+    { path: '/account', name: 'account', component: () => import('./access/AccountPage.vue') },
+    { path: '/people', name: 'people', component: () => import('./access/PeoplePage.vue') },
+    { path: '/audit', name: 'audit', component: () => import('./access/AuditPage.vue') },
     { path: '/:rest(.*)*', redirect: '/shelf' },
   ],
 })

@@ -1,4 +1,12 @@
 import type {
+  Account,
+  AccountBody,
+  Audited,
+  Entry,
+  Me,
+  NewToken,
+  Token,
+  TokenBody,
   WhatToDo,
   AcknowledgeBody,
   Alert,
@@ -85,6 +93,16 @@ export const inWords = (e: unknown) => (e instanceof Error ? e.message : String(
 /** The field that is at fault; none where it is none of them. */
 export const fieldOf = (e: unknown) => (e instanceof Failure ? e.field : '')
 
+/** Called when the server knows nobody here any more. */
+let onStranger = () => {}
+export const whenStranger = (then: () => void) => void (onStranger = then)
+
+/** What the server wants to see again with each change, as proof that it comes from its own page. */
+const proof = (): Record<string, string> => {
+  const token = /(?:^|; )XSRF-TOKEN=([^;]*)/.exec(document.cookie)?.[1]
+  return token ? { 'X-XSRF-TOKEN': decodeURIComponent(token) } : {}
+}
+
 async function call<T>(
   method: string,
   path: string,
@@ -98,7 +116,10 @@ async function call<T>(
       signal,
       // what is removed as a page is left goes all the same
       keepalive: method === 'DELETE',
-      headers: body === undefined ? {} : { 'Content-Type': 'application/json' },
+      headers: {
+        ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+        ...(method === 'GET' ? {} : proof()),
+      },
       body: body === undefined ? undefined : JSON.stringify(body),
     })
   } catch {
@@ -106,6 +127,7 @@ async function call<T>(
   }
   if (!answer.ok) {
     const problem = await answer.json().catch(() => ({}))
+    if (problem.type === 'urn:jamjar:sign-in') onStranger()
     throw new Failure(
       problem.detail ?? `The server answered ${answer.status}.`,
       answer.status,
@@ -144,6 +166,32 @@ export const api = {
   pause: (id: number, paused: boolean) =>
     call<Instance>('POST', `/api/instances/${id}/${paused ? 'pause' : 'resume'}`),
   endPoints: (signal?: AbortSignal) => ask<EndPoint[]>('/api/endpoints', signal),
+  me: () => call<Me>('GET', '/api/session'),
+  signIn: (name: string, password: string) => call<Me>('POST', '/api/session', { name, password }),
+  enter: (key: string) => call<Me>('POST', '/api/session/key', { key }),
+  makeFirst: (body: { key: string; name: string; password: string }) =>
+    call<Me>('POST', '/api/accounts/first', body),
+  signOut: () => call<void>('DELETE', '/api/session'),
+  signOutEverywhere: () => call<void>('DELETE', '/api/account/sessions'),
+  changePassword: (old: string, password: string) =>
+    call<Me>('PUT', '/api/account/password', { old, password }),
+  accounts: (signal?: AbortSignal) => call<Account[]>('GET', '/api/accounts', undefined, signal),
+  addAccount: (body: AccountBody) => call<Account>('POST', '/api/accounts', body),
+  changeAccount: (id: number, body: AccountBody) =>
+    call<Account>('PUT', `/api/accounts/${id}`, body),
+  removeAccount: (id: number) => call<void>('DELETE', `/api/accounts/${id}`),
+  keyOf: (id: number) => call<Entry>('POST', `/api/accounts/${id}/key`),
+  signOutOf: (id: number) => call<void>('DELETE', `/api/accounts/${id}/sessions`),
+  tokens: (signal?: AbortSignal) => call<Token[]>('GET', '/api/tokens', undefined, signal),
+  addToken: (body: TokenBody) => call<NewToken>('POST', '/api/tokens', body),
+  removeToken: (id: number) => call<void>('DELETE', `/api/tokens/${id}`),
+  audit: (query: { from: number; to: number; words: string }, signal?: AbortSignal) =>
+    call<Audited[]>(
+      'GET',
+      `/api/audit?from=${query.from}&to=${query.to}&words=${encodeURIComponent(query.words)}`,
+      undefined,
+      signal,
+    ),
   credentials: () => call<StoredCredential[]>('GET', '/api/credentials'),
   putCredential: (name: string, body: CredentialBody) =>
     call<StoredCredential>('PUT', `/api/credentials/${encodeURIComponent(name)}`, body),

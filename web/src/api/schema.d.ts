@@ -180,6 +180,54 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/accounts/{id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put: operations['change_5']
+    post?: never
+    delete: operations['remove_6']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/account/password': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put: operations['password']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/tokens': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['all_4']
+    put?: never
+    post: operations['add_1']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/store/classes/{keep}/going': {
     parameters: {
       query?: never
@@ -190,6 +238,38 @@ export interface paths {
     get?: never
     put?: never
     post: operations['going']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/session': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['me']
+    put?: never
+    post: operations['signIn']
+    delete: operations['signOut']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/session/key': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['enter']
     delete?: never
     options?: never
     head?: never
@@ -237,7 +317,7 @@ export interface paths {
     }
     get: operations['touching']
     put?: never
-    post: operations['add_1']
+    post: operations['add_2']
     delete?: never
     options?: never
     head?: never
@@ -308,6 +388,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/keys': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['open']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances': {
     parameters: {
       query?: never
@@ -315,9 +411,9 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_4']
+    get: operations['all_5']
     put?: never
-    post: operations['add_2']
+    post: operations['add_3']
     delete?: never
     options?: never
     head?: never
@@ -532,6 +628,54 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/accounts': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['all_6']
+    put?: never
+    post: operations['add_4']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/accounts/{id}/key': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['key']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/accounts/first': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['first']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/together': {
     parameters: {
       query?: never
@@ -635,7 +779,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_5']
+    get: operations['all_7']
     put?: never
     post?: never
     delete?: never
@@ -731,7 +875,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_6']
+    get: operations['all_8']
     put?: never
     post?: never
     delete?: never
@@ -1019,7 +1163,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_7']
+    get: operations['all_9']
     put?: never
     post?: never
     delete?: never
@@ -1131,7 +1275,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_8']
+    get: operations['all_10']
     put?: never
     post?: never
     delete?: never
@@ -1147,7 +1291,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_9']
+    get: operations['all_11']
     put?: never
     post?: never
     delete?: never
@@ -1196,6 +1340,38 @@ export interface paths {
       cookie?: never
     }
     get: operations['week']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/audit': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['between_1']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/audit.csv': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['file']
     put?: never
     post?: never
     delete?: never
@@ -1268,6 +1444,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/tokens/{id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    delete: operations['remove_7']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/instances/{id}/frozen/{frozen}': {
     parameters: {
       query?: never
@@ -1279,6 +1471,38 @@ export interface paths {
     put?: never
     post?: never
     delete: operations['thaw']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/accounts/{id}/sessions': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    delete: operations['signOut_1']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/account/sessions': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    delete: operations['signOutEverywhere']
     options?: never
     head?: never
     patch?: never
@@ -1567,12 +1791,55 @@ export interface components {
       of: string
       charts: string[]
     }
+    AccountBody: {
+      name: string
+      role: string
+      off: boolean
+    }
+    Account: {
+      /** Format: int32 */
+      id: number
+      name: string
+      role: string
+      password: boolean
+      off: boolean
+      /** Format: int64 */
+      madeAt: number
+      /** Format: int64 */
+      signedInAt: number | null
+    }
+    PasswordBody: {
+      old: string
+      password: string
+    }
+    Me: {
+      name: string | null
+      role: string | null
+      first: boolean
+    }
+    TokenBody: {
+      name: string
+      role: string
+      /** Format: int64 */
+      endsAt: number
+    }
+    NewToken: {
+      name: string
+      token: string
+    }
     GoingMonth: {
       /** Format: int64 */
       month: number
       minutes: boolean
       /** Format: int64 */
       bytes: number
+    }
+    SignInBody: {
+      name: string
+      password: string
+    }
+    KeyBody: {
+      key: string
     }
     PointsBody: {
       series: number[]
@@ -1703,6 +1970,14 @@ export interface components {
     JudgedAfterwards: {
       /** Format: int32 */
       alerts: number
+    }
+    OpenBody: {
+      name: string
+    }
+    Entry: {
+      path: string
+      /** Format: int64 */
+      endsAt: number
     }
     Use: {
       use: string
@@ -1870,6 +2145,24 @@ export interface components {
       /** Format: int64 */
       until: number | null
       evenIfWorse: boolean | null
+    }
+    FirstBody: {
+      key: string
+      name: string
+      password: string
+    }
+    Token: {
+      /** Format: int32 */
+      id: number
+      name: string
+      role: string
+      madeBy: string
+      /** Format: int64 */
+      madeAt: number
+      /** Format: int64 */
+      endsAt: number
+      /** Format: int64 */
+      usedAt: number | null
     }
     LimitInForce: {
       /** Format: int32 */
@@ -2847,9 +3140,9 @@ export interface components {
     Health: {
       database: boolean
       /** Format: int32 */
-      instances: number
+      instances: number | null
       /** Format: int32 */
-      reading: number
+      reading: number | null
     }
     Gaps: {
       /** Format: int64 */
@@ -2972,6 +3265,18 @@ export interface components {
       last: number
       /** Format: int32 */
       minutes: number
+    }
+    Audited: {
+      /** Format: int64 */
+      id: number
+      /** Format: int64 */
+      at: number
+      who: string
+      address: string
+      what: string
+      of: string
+      before: string | null
+      after: string | null
     }
     AlertBefore: {
       /** Format: int64 */
@@ -3572,6 +3877,120 @@ export interface operations {
       }
     }
   }
+  change_5: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['AccountBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Account']
+        }
+      }
+    }
+  }
+  remove_6: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
+  password: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['PasswordBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Me']
+        }
+      }
+    }
+  }
+  all_4: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Token'][]
+        }
+      }
+    }
+  }
+  add_1: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['TokenBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['NewToken']
+        }
+      }
+    }
+  }
   going: {
     parameters: {
       query?: never
@@ -3594,6 +4013,92 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['GoingMonth'][]
+        }
+      }
+    }
+  }
+  me: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Me']
+        }
+      }
+    }
+  }
+  signIn: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['SignInBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Me']
+        }
+      }
+    }
+  }
+  signOut: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
+  enter: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['KeyBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Me']
         }
       }
     }
@@ -3669,7 +4174,7 @@ export interface operations {
       }
     }
   }
-  add_1: {
+  add_2: {
     parameters: {
       query?: never
       header?: never
@@ -3787,7 +4292,31 @@ export interface operations {
       }
     }
   }
-  all_4: {
+  open: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['OpenBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Entry']
+        }
+      }
+    }
+  }
+  all_5: {
     parameters: {
       query?: never
       header?: never
@@ -3807,7 +4336,7 @@ export interface operations {
       }
     }
   }
-  add_2: {
+  add_3: {
     parameters: {
       query?: {
         insist?: boolean
@@ -4171,6 +4700,96 @@ export interface operations {
       }
     }
   }
+  all_6: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Account'][]
+        }
+      }
+    }
+  }
+  add_4: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['AccountBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Account']
+        }
+      }
+    }
+  }
+  key: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Entry']
+        }
+      }
+    }
+  }
+  first: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['FirstBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Me']
+        }
+      }
+    }
+  }
   together: {
     parameters: {
       query?: {
@@ -4313,7 +4932,7 @@ export interface operations {
       }
     }
   }
-  all_5: {
+  all_7: {
     parameters: {
       query?: never
       header?: never
@@ -4443,7 +5062,7 @@ export interface operations {
       }
     }
   }
-  all_6: {
+  all_8: {
     parameters: {
       query?: never
       header?: never
@@ -4893,7 +5512,7 @@ export interface operations {
       }
     }
   }
-  all_7: {
+  all_9: {
     parameters: {
       query?: never
       header?: never
@@ -5065,7 +5684,7 @@ export interface operations {
       }
     }
   }
-  all_8: {
+  all_10: {
     parameters: {
       query?: never
       header?: never
@@ -5085,7 +5704,7 @@ export interface operations {
       }
     }
   }
-  all_9: {
+  all_11: {
     parameters: {
       query?: never
       header?: never
@@ -5170,6 +5789,53 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['BaselineWeek']
+        }
+      }
+    }
+  }
+  between_1: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+        words?: string
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Audited'][]
+        }
+      }
+    }
+  }
+  file: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'text/csv': string
         }
       }
     }
@@ -5264,6 +5930,26 @@ export interface operations {
       }
     }
   }
+  remove_7: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
   thaw: {
     parameters: {
       query?: never
@@ -5272,6 +5958,44 @@ export interface operations {
         id: number
         frozen: number
       }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
+  signOut_1: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
+  signOutEverywhere: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
       cookie?: never
     }
     requestBody?: never

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { useTheme } from '@/look/useTheme'
 import { useLink } from '@/window/useLink'
+import { computed } from 'vue'
+import { useMe } from '@/access/useMe'
 import PopMenu from './PopMenu.vue'
 
 /** The global pages; folded into one button where something matters more than they do. */
@@ -18,8 +20,16 @@ const PAGES = [
 ]
 /** What does not stand in the head. */
 const MORE = [{ name: 'Applications', path: '/applications', own: { pick: undefined } }]
+/** What belongs to who is signed in, and to who lets others in. */
+const PEOPLE = [
+  { name: 'your account', path: '/account' },
+  { name: 'people and programs', path: '/people' },
+  { name: 'who did what', path: '/audit' },
+]
 const { link } = useLink()
 const { theme, toggle } = useTheme()
+const { name, leave, may } = useMe()
+const ofMe = computed(() => (may('administer') ? PEOPLE : PEOPLE.slice(0, 1)))
 </script>
 
 <template>
@@ -47,6 +57,12 @@ const { theme, toggle } = useTheme()
           keys <span class="key">?</span>
         </button>
       </li>
+    </PopMenu>
+    <PopMenu :words="`${name} ▾`" title="Your account">
+      <li v-for="page in ofMe" :key="page.path">
+        <RouterLink class="link" :to="link(page.path)">{{ page.name }}</RouterLink>
+      </li>
+      <li><button class="link" type="button" @click="leave()">sign out</button></li>
     </PopMenu>
   </nav>
 </template>

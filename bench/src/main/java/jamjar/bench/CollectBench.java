@@ -45,7 +45,7 @@ final class CollectBench {
         Store store =
             Store.open(cluster.cluster().url(database), "postgres", cluster.cluster().password())) {
       server.start();
-      Rest rest = new Rest(server.address());
+      Rest rest = new Rest(server);
       List<Integer> servers = new ArrayList<>();
       for (int port : targets.ports()) {
         WatchedInstance instance =

@@ -6,7 +6,6 @@ import jamjar.standins.servers.SimServer;
 import jamjar.standins.servers.Skerry;
 import jamjar.store.Store;
 import jamjar.store.cluster.TemporaryCluster;
-import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
@@ -176,7 +175,8 @@ public final class CrashBench implements AutoCloseable {
 
   private int add(SimServer target) throws Exception {
     HttpRequest request =
-        HttpRequest.newBuilder(URI.create(server.address() + "/api/instances"))
+        server
+            .request("/api/instances")
             .header("Content-Type", "application/json")
             .POST(
                 BodyPublishers.ofString(

@@ -36,7 +36,7 @@ final class EstateBench {
         Path.of(System.getProperty("jamjar.home", "."), "server/target/server-0.1.0-exec.jar");
     database = cluster.newDatabase();
     server = new ServerProcess(jar, cluster, database, HEAP_MB);
-    rest = new Rest(server.address());
+    rest = new Rest(server);
   }
 
   /**

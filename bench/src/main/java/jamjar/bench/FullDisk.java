@@ -65,7 +65,7 @@ final class FullDisk {
         Servers.start(Skerry.servers().subList(0, TARGETS), folder, Clock.systemUTC(), 5)) {
       Path data = Files.createDirectory(disk.resolve("data"));
       server = new ServerProcess(home.resolve("server/target/server-0.1.0-exec.jar"), data);
-      rest = new Rest(server.address());
+      rest = new Rest(server);
       server.start();
       for (SimServer target : servers.all()) {
         JsonNode added = rest.post("/api/instances", WatchedInstance.server(target, 1).body());

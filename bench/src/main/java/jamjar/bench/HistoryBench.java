@@ -85,7 +85,7 @@ final class HistoryBench {
     Path jar =
         Path.of(System.getProperty("jamjar.home", "."), "server/target/server-0.1.0-exec.jar");
     server = new ServerProcess(jar, cluster, database, HEAP_MB);
-    rest = new Rest(server.address());
+    rest = new Rest(server);
   }
 
   /**

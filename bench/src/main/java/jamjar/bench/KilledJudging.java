@@ -12,7 +12,6 @@ import jamjar.store.alerts.TransitionRow;
 import jamjar.store.cluster.Secrets;
 import jamjar.store.cluster.TemporaryCluster;
 import jamjar.store.instances.InstanceRow;
-import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
@@ -184,7 +183,8 @@ public final class KilledJudging implements AutoCloseable {
   private void post(String path, Map<String, Object> body) throws Exception {
     HttpResponse<String> answer =
         send(
-            HttpRequest.newBuilder(uri(path))
+            server
+                .request(path)
                 .header("Content-Type", "application/json")
                 .POST(BodyPublishers.ofString(JSON.writeValueAsString(body))));
     if (answer.statusCode() != 201) {
@@ -195,10 +195,6 @@ public final class KilledJudging implements AutoCloseable {
   private HttpResponse<String> send(HttpRequest.Builder request)
       throws java.io.IOException, InterruptedException {
     return client.send(request.build(), BodyHandlers.ofString());
-  }
-
-  private URI uri(String path) {
-    return URI.create(server.address() + path);
   }
 
   private Map<String, Object> instance() {

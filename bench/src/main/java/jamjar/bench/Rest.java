@@ -1,7 +1,6 @@
 package jamjar.bench;
 
 import java.io.IOException;
-import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
@@ -14,20 +13,20 @@ import tools.jackson.databind.json.JsonMapper;
 final class Rest {
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private final HttpClient client = HttpClient.newHttpClient();
-  private final String address;
+  private final ServerProcess server;
 
-  Rest(String address) {
-    this.address = address;
+  Rest(ServerProcess server) {
+    this.server = server;
   }
 
   JsonNode get(String path) throws IOException, InterruptedException {
-    return send(HttpRequest.newBuilder(URI.create(address + path)).GET());
+    return send(server.request(path).GET());
   }
 
   /** The status that a question is answered with; 0 where nobody answers. */
   int status(String path) throws InterruptedException {
     try {
-      HttpRequest request = HttpRequest.newBuilder(URI.create(address + path)).GET().build();
+      HttpRequest request = server.request(path).GET().build();
       return client.send(request, BodyHandlers.discarding()).statusCode();
     } catch (IOException e) {
       return 0;
@@ -36,20 +35,22 @@ final class Rest {
 
   JsonNode post(String path, Object body) throws IOException, InterruptedException {
     return send(
-        HttpRequest.newBuilder(URI.create(address + path))
+        server
+            .request(path)
             .header("Content-Type", "application/json")
             .POST(BodyPublishers.ofString(JSON.writeValueAsString(body))));
   }
 
   JsonNode put(String path, Object body) throws IOException, InterruptedException {
     return send(
-        HttpRequest.newBuilder(URI.create(address + path))
+        server
+            .request(path)
             .header("Content-Type", "application/json")
             .PUT(BodyPublishers.ofString(JSON.writeValueAsString(body))));
   }
 
   void delete(String path) throws IOException, InterruptedException {
-    send(HttpRequest.newBuilder(URI.create(address + path)).DELETE());
+    send(server.request(path).DELETE());
   }
 
   private JsonNode send(HttpRequest.Builder request) throws IOException, InterruptedException {

@@ -1,5 +1,6 @@
 package jamjar.bench;
 
+import jamjar.server.security.Secrets;
 import jamjar.store.cluster.PrivateCluster;
 import jamjar.store.cluster.TemporaryCluster;
 import java.io.IOException;
@@ -30,6 +31,7 @@ public final class ServerProcess implements AutoCloseable {
   private final Path data;
   private final List<String> options;
   private final List<String> under;
+  private final String token = Secrets.fresh();
   private Process process;
 
   /**
@@ -91,6 +93,11 @@ public final class ServerProcess implements AutoCloseable {
     return "http://127.0.0.1:" + port;
   }
 
+  /** By it the programs that ship with it are let in. */
+  public String token() {
+    return token;
+  }
+
   public String log() throws IOException {
     return Files.readString(data.resolve("server.log"));
   }
@@ -107,8 +114,15 @@ public final class ServerProcess implements AutoCloseable {
     }
   }
 
+  /** A question as the program that ships with it, who may all. */
+  public HttpRequest.Builder request(String path) {
+    return HttpRequest.newBuilder(URI.create(address() + path))
+        .header("Authorization", "Bearer " + token);
+  }
+
   /** Starts it without waiting. */
   public Process launch(String option) throws IOException {
+    Files.writeString(data.resolve("program.token"), token);
     List<String> command = new ArrayList<>(under);
     command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
     command.addAll(options);
@@ -143,7 +157,7 @@ public final class ServerProcess implements AutoCloseable {
   }
 
   private boolean healthy() throws InterruptedException {
-    HttpRequest request = HttpRequest.newBuilder(URI.create(address() + "/api/health")).build();
+    HttpRequest request = request("/api/health").build();
     try {
       return HttpClient.newHttpClient().send(request, BodyHandlers.ofString()).statusCode() == 200;
     } catch (IOException e) {

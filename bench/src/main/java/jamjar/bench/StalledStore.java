@@ -8,7 +8,6 @@ import jamjar.standins.servers.SimServer;
 import jamjar.standins.servers.Skerry;
 import jamjar.store.Store;
 import jamjar.store.cluster.TemporaryCluster;
-import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
@@ -176,9 +175,7 @@ public final class StalledStore {
   private TreeSet<String> streamed() throws Exception {
     TreeSet<String> states = new TreeSet<>();
     HttpResponse<java.util.stream.Stream<String>> live =
-        client.send(
-            HttpRequest.newBuilder(URI.create(server.address() + "/api/live")).build(),
-            BodyHandlers.ofLines());
+        client.send(server.request("/api/live").build(), BodyHandlers.ofLines());
     try (java.util.stream.Stream<String> lines = live.body()) {
       lines
           .filter(line -> line.startsWith("data:") && line.contains("\"state\""))
@@ -310,7 +307,8 @@ public final class StalledStore {
 
   private HttpResponse<String> answer(String method, String path, Object body) throws Exception {
     HttpRequest.Builder request =
-        HttpRequest.newBuilder(URI.create(server.address() + path))
+        server
+            .request(path)
             .timeout(SOON)
             .method(
                 method,

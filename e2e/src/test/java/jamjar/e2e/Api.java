@@ -18,9 +18,14 @@ final class Api {
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private final HttpClient client = HttpClient.newHttpClient();
   private final Supplier<String> address;
+  private final String token;
 
-  Api(Supplier<String> address) {
+  /**
+   * @param token of the programs that ship with the server
+   */
+  Api(Supplier<String> address, String token) {
     this.address = address;
+    this.token = token;
   }
 
   JsonNode get(String path) throws Exception {
@@ -46,6 +51,10 @@ final class Api {
                     : BodyPublishers.ofString(JSON.writeValueAsString(body)));
     if (body != null) {
       request.header("Content-Type", "application/json");
+    }
+    // what is asked as nobody says so
+    if (!headers.containsKey("Authorization")) {
+      request.header("Authorization", "Bearer " + token);
     }
     headers.forEach(request::header);
     return client.send(request.build(), BodyHandlers.ofString());

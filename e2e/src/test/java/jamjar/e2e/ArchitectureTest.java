@@ -86,9 +86,9 @@ class ArchitectureTest {
           List.of("normals", "alerts"),
           List.of("heads", "readings", "credentials"),
           List.of("instances", "groups", "arrangements", "jvms"),
-          List.of("markers", "recipes", "watching"),
+          List.of("accounts", "markers", "recipes", "watching"),
           List.of("changes"),
-          List.of("live", "problems", "security", "settings", "numbers", "web"));
+          List.of("files", "live", "problems", "security", "settings", "numbers", "web"));
 
   @Test
   void the_servers_packages_lie_in_floors_and_arrows_go_down() {

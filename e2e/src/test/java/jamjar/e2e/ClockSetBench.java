@@ -37,7 +37,7 @@ class ClockSetBench {
             cluster.newDatabase(),
             OtherClock.from(offset))) {
       server.start();
-      api = new Api(server::address);
+      api = new Api(server::address, server.token());
       // its own instance: by such a clock the process is slow
       instance = api.get("/api/instances").get(0).get("id").asInt();
       Await.until("it is read", SOON, () -> api.value(instance, COUNTER) != null);

@@ -31,7 +31,7 @@ class KilledServerTest {
 
   KilledServerTest() throws Exception {
     server = new ServerProcess(JAR, cluster, database);
-    api = new Api(server::address);
+    api = new Api(server::address, server.token());
     cluster.run(watched, "create role " + watched + "_reader login password 'planted-secret'");
     cluster.run(watched, "grant pg_monitor to " + watched + "_reader");
   }

@@ -35,7 +35,7 @@ class SecretsTest {
         new ServerProcess(
             Path.of("..", "server", "target", "server-0.1.0-exec.jar"), cluster, database)) {
       server.start();
-      Api api = new Api(server::address);
+      Api api = new Api(server::address, server.token());
       Map<String, String> headers = Map.of();
       int port = cluster.cluster().port();
       told.add(

@@ -7,7 +7,9 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.PlaywrightException;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import com.microsoft.playwright.options.AriaRole;
 import jamjar.server.JamJarServer;
+import jamjar.server.security.Secrets;
 import jamjar.standins.DemoFolder;
 import jamjar.standins.WatchedInstance;
 import jamjar.standins.booking.BookingEngine;
@@ -40,6 +42,8 @@ final class Site implements AutoCloseable {
   private static final int PATIENCE_MILLIS = 60_000;
 
   private static final int DRIVER_TRIES = 5;
+  static final String ADMINISTRATOR = "solveig";
+  static final String PASSWORD = "tide tables for nine lanterns";
 
   private final DemoFolder folder;
   private final Load load;
@@ -50,7 +54,9 @@ final class Site implements AutoCloseable {
   private final Playwright playwright;
   private final Browser browser;
   private final Deque<BrowserContext> contexts = new ArrayDeque<>();
-  private final Api api = new Api(this::address);
+  private final String token = Secrets.fresh();
+  private final Api api = new Api(this::address, token);
+  private String signedIn;
   private ConfigurableApplicationContext server;
 
   private Site(boolean engine) throws Exception {
@@ -59,6 +65,7 @@ final class Site implements AutoCloseable {
     root.toFile().setExecutable(true, false);
     folder = new DemoFolder(root);
     data = Files.createTempDirectory("jamjar-e2e-data");
+    Files.writeString(data.resolve("program.token"), token);
     if (engine) {
       new BookingEngine(folder).start();
       load = new Load(folder, folder::loadIsOn, ledger);
@@ -179,9 +186,46 @@ final class Site implements AutoCloseable {
     if (options.viewportSize == null) {
       options.setViewportSize(1280, 800);
     }
+    return newPage(options.setStorageState(signedIn()));
+  }
+
+  /** Of somebody who has not signed in. */
+  Page strangersPage() {
+    return newPage(new Browser.NewContextOptions().setViewportSize(1280, 800));
+  }
+
+  private Page newPage(Browser.NewContextOptions options) {
     contexts.push(browser.newContext(options));
     contexts.peek().setDefaultTimeout(PATIENCE_MILLIS);
     return contexts.peek().newPage();
+  }
+
+  /** What a browser keeps of the first administrator, who is made once, as a person does it. */
+  private String signedIn() {
+    if (signedIn == null) {
+      Page page = strangersPage();
+      page.navigate(address() + entry(""));
+      page.getByLabel("Name").fill(ADMINISTRATOR);
+      page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill(PASSWORD);
+      page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Begin")).click();
+      PlaywrightAssertions.assertThat(page.getByRole(AriaRole.BANNER)).containsText(ADMINISTRATOR);
+      signedIn = page.context().storageState();
+      contexts.pop().close();
+    }
+    return signedIn;
+  }
+
+  /**
+   * Where one comes in once.
+   *
+   * @param name of an account; empty for the first administrator, made or to be made
+   */
+  String entry(String name) {
+    try {
+      return api.send("POST", "/api/keys", Map.of("name", name)).get("path").asString();
+    } catch (Exception e) {
+      throw new IllegalStateException("no key", e);
+    }
   }
 
   String address() {

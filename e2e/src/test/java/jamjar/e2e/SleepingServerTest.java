@@ -28,7 +28,7 @@ class SleepingServerTest {
           Path.of("..", "server", "target", "server-0.1.0-exec.jar"),
           cluster,
           cluster.newDatabase());
-  private final Api api = new Api(server::address);
+  private final Api api = new Api(server::address, server.token());
   private final List<Integer> ids = new ArrayList<>();
 
   SleepingServerTest() throws Exception {}

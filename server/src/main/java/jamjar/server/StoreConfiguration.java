@@ -2,6 +2,7 @@ package jamjar.server;
 
 import jamjar.server.live.LiveStreams;
 import jamjar.server.problems.Gate;
+import jamjar.server.problems.ProblemWriter;
 import jamjar.server.settings.Settings;
 import jamjar.server.watching.OwnCluster;
 import jamjar.server.watching.StoreThere;
@@ -18,7 +19,6 @@ import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.Ordered;
-import tools.jackson.databind.json.JsonMapper;
 
 /** The store, the clock and the shipped recipes. */
 @Configuration
@@ -88,8 +88,9 @@ class StoreConfiguration {
 
   /** What is asked while the database does not answer is told so at once. */
   @Bean
-  FilterRegistrationBean<Gate> gate(StoreThere there, JsonMapper json) {
-    FilterRegistrationBean<Gate> gate = new FilterRegistrationBean<>(new Gate(there::away, json));
+  FilterRegistrationBean<Gate> gate(StoreThere there, ProblemWriter problems) {
+    FilterRegistrationBean<Gate> gate =
+        new FilterRegistrationBean<>(new Gate(there::away, problems));
     // after the one that refuses what comes from elsewhere
     gate.setOrder(Ordered.HIGHEST_PRECEDENCE + 10);
     return gate;

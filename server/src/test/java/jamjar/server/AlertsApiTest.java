@@ -85,7 +85,7 @@ class AlertsApiTest {
     server.send("POST", "/api/alerts/" + alert + "/comments", Map.of("note", "fare reload"));
     JsonNode told = server.get("/api/alerts/" + alert);
     assertThat(told.get("acknowledged").get("note").asString()).isEqualTo("looking");
-    assertThat(told.get("acknowledged").get("who").asString()).isEqualTo("local");
+    assertThat(told.get("acknowledged").get("who").asString()).isEqualTo("program");
     assertThat(told.get("notes").get(0).get("note").asString()).isEqualTo("fare reload");
     assertThat(
             server.send("POST", "/api/alerts/" + alert + "/comments", Map.of("note", " ")).status())

@@ -126,7 +126,7 @@ class LostLimitsApiTest {
     List<String> changes = new ArrayList<>();
     JsonNode all = server.get("/api/changes?from=" + (now - 600_000) + "&to=" + now);
     for (JsonNode change : all) {
-      assertThat(change.get("who").asString()).isEqualTo("local");
+      assertThat(change.get("who").asString()).isEqualTo("program");
       if (change.get("what").asString().equals("instance")
           && change.get("of").asString().equals(Integer.toString(moved))) {
         changes.add(change.get("before") + " → " + change.get("after"));

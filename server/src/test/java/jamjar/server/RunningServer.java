@@ -1,5 +1,6 @@
 package jamjar.server;
 
+import jamjar.server.security.Secrets;
 import jamjar.store.Store;
 import jamjar.store.cluster.TemporaryCluster;
 import jamjar.store.instances.InstanceRow;
@@ -29,7 +30,10 @@ final class RunningServer implements AutoCloseable {
   private final ConfigurableApplicationContext context;
   private final HttpClient client = HttpClient.newHttpClient();
 
+  private final String token = Secrets.fresh();
+
   RunningServer() throws IOException {
+    Files.writeString(data.resolve("program.token"), token);
     // one after the other: while it starts it writes properties of the process and of its logging
     synchronized (RunningServer.class) {
       context =
@@ -60,8 +64,14 @@ final class RunningServer implements AutoCloseable {
   record Answer(int status, JsonNode body) {}
 
   Answer send(String method, String path, Object body) throws Exception {
+    return as(token, method, path, body);
+  }
+
+  /** As who has a token. */
+  Answer as(String bearer, String method, String path, Object body) throws Exception {
     HttpRequest.Builder request =
         HttpRequest.newBuilder(uri(path))
+            .header("Authorization", "Bearer " + bearer)
             .method(
                 method,
                 body == null
@@ -71,9 +81,12 @@ final class RunningServer implements AutoCloseable {
       request.header("Content-Type", "application/json");
     }
     HttpResponse<String> answer = client.send(request.build(), BodyHandlers.ofString());
-    String text = answer.body();
-    return new Answer(
-        answer.statusCode(), text.isEmpty() ? JSON.readTree("null") : JSON.readTree(text));
+    return new Answer(answer.statusCode(), read(answer.body()));
+  }
+
+  /** Null for a file of another kind. */
+  static JsonNode read(String text) {
+    return JSON.readTree(text.startsWith("{") || text.startsWith("[") ? text : "null");
   }
 
   JsonNode get(String path) throws Exception {
@@ -82,12 +95,27 @@ final class RunningServer implements AutoCloseable {
 
   /** What a file that is given out holds. */
   String text(String path) throws Exception {
-    return client.send(HttpRequest.newBuilder(uri(path)).build(), BodyHandlers.ofString()).body();
+    return client.send(request(path).build(), BodyHandlers.ofString()).body();
   }
 
-  private URI uri(String path) {
+  /** As the program that it ships with. */
+  private HttpRequest.Builder request(String path) {
+    return HttpRequest.newBuilder(uri(path)).header("Authorization", "Bearer " + token);
+  }
+
+  URI uri(String path) {
     return URI.create(
         "http://127.0.0.1:" + context.getEnvironment().getProperty("local.server.port") + path);
+  }
+
+  /** Why what was tried in its database did not come to be. */
+  String changesRefuse(String statement) {
+    try {
+      cluster.run(database, statement);
+      return "";
+    } catch (RuntimeException e) {
+      return String.valueOf(e.getMessage()) + e.getCause();
+    }
   }
 
   /** An instance in the store that nobody reads. */
@@ -135,7 +163,7 @@ final class RunningServer implements AutoCloseable {
   /** Sends anything; an empty type for none. */
   Raw raw(String method, String path, String body, String type) throws Exception {
     HttpRequest.Builder request =
-        HttpRequest.newBuilder(uri(path)).method(method, HttpRequest.BodyPublishers.ofString(body));
+        request(path).method(method, HttpRequest.BodyPublishers.ofString(body));
     if (!type.isEmpty()) {
       request.header("Content-Type", type);
     }

@@ -86,6 +86,12 @@ final class Estate implements Callable<Integer> {
       description = "address of the Jam Jar that is to watch it")
   private URI server;
 
+  @Option(
+      names = "--token",
+      required = true,
+      description = "file of the token by which that Jam Jar lets its programs in")
+  private Path token;
+
   @Option(names = "--seed", defaultValue = "4711")
   private long seed;
 
@@ -126,6 +132,7 @@ final class Estate implements Callable<Integer> {
         Load load = new Load(folder, folder::loadIsOn, Estate::busy, ledger)) {
       load.start(seed);
       awaitServer();
+      people();
       if (store != null) {
         Instant opened = folder.opened(Instant.now());
         Thread past = new Thread(() -> past(folder, story, opened), "history");
@@ -172,7 +179,7 @@ final class Estate implements Callable<Integer> {
     long end = System.nanoTime() + Duration.ofSeconds(90).toNanos();
     while (System.nanoTime() < end) {
       try {
-        if (call(HttpRequest.newBuilder(server.resolve("/api/health")).GET()).statusCode() == 200) {
+        if (call(request("/api/health").GET()).statusCode() == 200) {
           return;
         }
       } catch (IOException e) {
@@ -215,18 +222,17 @@ final class Estate implements Callable<Integer> {
    */
   private void bringUnderWatch(WatchedInstance wanted) throws IOException, InterruptedException {
     String body = JSON.writeValueAsString(wanted.body());
-    HttpResponse<String> all = call(HttpRequest.newBuilder(server.resolve("/api/instances")).GET());
+    HttpResponse<String> all = call(request("/api/instances").GET());
     for (JsonNode instance : JSON.readTree(all.body())) {
       if (instance.get("name").asString().equals(wanted.name())) {
         if (instance.get("endpoint").get("port").asInt() != wanted.port()) {
-          URI one = server.resolve("/api/instances/" + instance.get("id").asInt() + INSIST);
+          String one = "/api/instances/" + instance.get("id").asInt() + INSIST;
           require(call(json(one).PUT(BodyPublishers.ofString(body))));
         }
         return;
       }
     }
-    URI add = server.resolve("/api/instances" + INSIST);
-    require(call(json(add).POST(BodyPublishers.ofString(body))));
+    require(call(json("/api/instances" + INSIST).POST(BodyPublishers.ofString(body))));
   }
 
   /** Writes what was before, and has it learned, each once, whenever it is ended in between. */
@@ -405,20 +411,20 @@ final class Estate implements Callable<Integer> {
     body.put("to", to == null ? null : to.toEpochMilli());
     body.put("reach", Map.of("level", reach, "of", of));
     String json = JSON.writeValueAsString(body);
-    require(call(json(server.resolve("/api/markers")).POST(BodyPublishers.ofString(json))));
+    require(call(json("/api/markers").POST(BodyPublishers.ofString(json))));
   }
 
   /** What is normal is learned from it at once. */
   private void learn() throws IOException, InterruptedException {
-    HttpResponse<String> all = call(HttpRequest.newBuilder(server.resolve("/api/instances")).GET());
+    HttpResponse<String> all = call(request("/api/instances").GET());
     for (JsonNode instance : JSON.readTree(all.body())) {
       String path = "/api/instances/" + instance.get("id").asInt() + "/learn";
-      HttpRequest.Builder request = json(server.resolve(path)).POST(BodyPublishers.noBody());
+      HttpRequest.Builder request = json(path).POST(BodyPublishers.noBody());
       // one after the other, of weeks
       require(client.send(request.timeout(LEARNED_WITHIN).build(), BodyHandlers.ofString()));
       if (ENGINES.contains(instance.get("name").asString())) {
         String follow = "/api/instances/" + instance.get("id").asInt() + "/statements/follow";
-        require(call(json(server.resolve(follow)).POST(BodyPublishers.noBody())));
+        require(call(json(follow).POST(BodyPublishers.noBody())));
       }
     }
   }
@@ -426,8 +432,7 @@ final class Estate implements Callable<Integer> {
   /** The alerts that there would have been are there, too. */
   private void judge() throws IOException, InterruptedException {
     long began = System.nanoTime();
-    HttpRequest.Builder request =
-        json(server.resolve("/api/limits/afterwards")).POST(BodyPublishers.noBody());
+    HttpRequest.Builder request = json("/api/limits/afterwards").POST(BodyPublishers.noBody());
     HttpResponse<String> answer =
         client.send(request.timeout(LEARNED_WITHIN).build(), BodyHandlers.ofString());
     require(answer);
@@ -436,18 +441,37 @@ final class Estate implements Callable<Integer> {
         JSON.readTree(answer.body()).get("alerts").asInt(), (System.nanoTime() - began) / 1e9);
   }
 
+  /** Where nobody has an account yet, the ferry company's people have. */
+  private void people() throws IOException, InterruptedException {
+    if (!JSON.readTree(call(request("/api/accounts")).body()).isEmpty()) {
+      return;
+    }
+    for (Skerry.Person person : Skerry.people()) {
+      String body =
+          JSON.writeValueAsString(
+              Map.of("name", person.name(), "role", person.role(), "off", false));
+      require(call(json("/api/accounts").POST(BodyPublishers.ofString(body))));
+    }
+  }
+
   /** How many of each group there should be at each site. */
   private void expected() throws IOException, InterruptedException {
     for (Skerry.Expected group : Skerry.expected()) {
       String body =
           JSON.writeValueAsString(
               Map.of("name", group.group(), "site", group.site(), "expected", group.count()));
-      require(call(json(server.resolve("/api/groups")).PUT(BodyPublishers.ofString(body))));
+      require(call(json("/api/groups").PUT(BodyPublishers.ofString(body))));
     }
   }
 
-  private static HttpRequest.Builder json(URI uri) {
-    return HttpRequest.newBuilder(uri).header("Content-Type", "application/json");
+  /** Read each time: a Jam Jar that was started anew has another one. */
+  private HttpRequest.Builder request(String path) throws IOException {
+    return HttpRequest.newBuilder(server.resolve(path))
+        .header("Authorization", "Bearer " + Files.readString(token).strip());
+  }
+
+  private HttpRequest.Builder json(String path) throws IOException {
+    return request(path).header("Content-Type", "application/json");
   }
 
   private HttpResponse<String> call(HttpRequest.Builder request)

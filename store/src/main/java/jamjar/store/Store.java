@@ -2,6 +2,7 @@ package jamjar.store;
 
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
+import jamjar.store.accounts.AccountMapper;
 import jamjar.store.alerts.AlertMapper;
 import jamjar.store.alerts.JudgedStore;
 import jamjar.store.alerts.WhatToDoMapper;
@@ -64,8 +65,9 @@ import org.springframework.transaction.support.TransactionTemplate;
  * The database behind Jam Jar: opens it, brings its tables up to date and hands out what lies in
  * it.
  *
- * <p>Three pools, so that none waits for another: what is written by watching and judging, what
- * persons ask and change, and the beat by which it is known whether the database answers.
+ * <p>Four pools, so that none waits for another: what is written by watching and judging, what
+ * persons ask and change, the sessions of their browsers, and the beat by which it is known whether
+ * the database answers.
  */
 public final class Store implements AutoCloseable {
   private static final int READY_SECONDS = 60;
@@ -73,6 +75,7 @@ public final class Store implements AutoCloseable {
   private final Pool writing;
   private final Pool asking;
   private final Pool beating;
+  private final Pool visiting;
   private final SqlSession session;
   private final TransactionTemplate transactions;
   private final ReadingStore readings;
@@ -132,10 +135,14 @@ public final class Store implements AutoCloseable {
   /** What a person asks ends by then, so that it holds up nothing else. */
   private static final String NOBODY_WAITS_LONGER = "-c statement_timeout=60s -c lock_timeout=10s";
 
-  private Store(Pool writing, Pool asking, Pool beating) {
+  /** A session is touched by each request: none waits for the disk. */
+  private static final String SOON_ON_DISK = "-c statement_timeout=5s -c synchronous_commit=off";
+
+  private Store(Pool writing, Pool asking, Pool beating, Pool visiting) {
     this.writing = writing;
     this.asking = asking;
     this.beating = beating;
+    this.visiting = visiting;
     // by it is known whether the database answers: it is not waited for
     beating.patient().answers(false);
     this.writer = factory(writing, new JdbcTransactionFactory());
@@ -170,7 +177,8 @@ public final class Store implements AutoCloseable {
     return new Store(
         Pool.of("writing", url, user, password, 5, 1_000, 60, NO_LIMITS),
         Pool.of("asking", url, user, password, 10, 1_000, 180, NOBODY_WAITS_LONGER),
-        Pool.of("beating", url, user, password, 1, 1_000, 2, NO_LIMITS));
+        Pool.of("beating", url, user, password, 1, 1_000, 2, NO_LIMITS),
+        Pool.of("visiting", url, user, password, 4, 1_000, 10, SOON_ON_DISK));
   }
 
   private static SqlSessionFactory factory(Pool pool, TransactionFactory transactions) {
@@ -190,6 +198,7 @@ public final class Store implements AutoCloseable {
   /** Ends what persons wait for, as the database does not answer. */
   public void breakOff() {
     asking.connections().breakOff();
+    visiting.connections().breakOff();
   }
 
   /** Asks the database for a little; fails within two seconds where it does not answer. */
@@ -201,6 +210,7 @@ public final class Store implements AutoCloseable {
     } finally {
       writing.patient().answers(answered);
       asking.patient().answers(answered);
+      visiting.patient().answers(answered);
     }
   }
 
@@ -255,6 +265,15 @@ public final class Store implements AutoCloseable {
 
   public KeepingMapper keeping() {
     return session.getMapper(KeepingMapper.class);
+  }
+
+  public AccountMapper accounts() {
+    return session.getMapper(AccountMapper.class);
+  }
+
+  /** Where the sessions of browsers are kept: a power cut may lose what is a second old. */
+  public DataSource sessions() {
+    return visiting.patient();
   }
 
   public CredentialMapper credentials() {
@@ -324,7 +343,7 @@ public final class Store implements AutoCloseable {
 
   @Override
   public void close() {
-    for (Pool pool : List.of(beating, asking, writing)) {
+    for (Pool pool : List.of(beating, visiting, asking, writing)) {
       pool.source().close();
     }
   }
@@ -341,6 +360,7 @@ public final class Store implements AutoCloseable {
     handlers.register(byte[][].class, new ArrayHandlers.Bytes());
     handlers.register(String[].class, new ArrayHandlers.Texts());
     handlers.register(SortedMap.class, new LabelsHandler());
+    configuration.addMapper(AccountMapper.class);
     configuration.addMapper(InstanceMapper.class);
     configuration.addMapper(GroupMapper.class);
     configuration.addMapper(WhatToDoMapper.class);

@@ -1,9 +1,12 @@
 package jamjar.server.alerts;
 
+import jamjar.server.changes.Changes;
+import jamjar.server.changes.Changes.What;
 import jamjar.server.live.LiveStreams;
 import jamjar.server.markers.MarkerService;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
+import jamjar.server.security.Actor;
 import jamjar.store.Store;
 import jamjar.store.alerts.AlertMapper;
 import jamjar.store.alerts.AlertRow;
@@ -21,7 +24,6 @@ import org.springframework.stereotype.Service;
 class AlertService {
   private static final int MOST = 2000;
   private static final Duration FOUR_WEEKS = Duration.ofDays(28);
-  private static final String WHO = "local";
 
   /** How long one who says nothing else knows of it. */
   private static final Duration KNOWN = Duration.ofHours(12);
@@ -31,6 +33,7 @@ class AlertService {
   private final LiveStreams live;
   private final Bundling bundling;
   private final AlertViews views;
+  private final Changes changes;
   private final Clock clock;
   private List<Integer> maintained = List.of();
 
@@ -40,14 +43,19 @@ class AlertService {
       LiveStreams live,
       Bundling bundling,
       AlertViews views,
+      Changes changes,
       Clock clock) {
     this.store = store;
     this.markers = markers;
     this.live = live;
     this.bundling = bundling;
     this.views = views;
+    this.changes = changes;
     this.clock = clock;
   }
+
+  /** A comment as kept among the changes. */
+  private record Said(String note) {}
 
   List<AlertView> open() {
     bundling.bundle();
@@ -73,15 +81,19 @@ class AlertService {
     if (!until.isAfter(now)) {
       throw Problem.field("until", "That is over: until when do you know of it?");
     }
-    store
-        .alerts()
-        .acknowledge(
-            id,
-            now,
-            WHO,
-            body.note().strip(),
-            until,
-            Boolean.TRUE.equals(body.evenIfWorse()) ? AlertViews.WORST : row.severity());
+    store.inOne(
+        () -> {
+          store
+              .alerts()
+              .acknowledge(
+                  id,
+                  now,
+                  Actor.who(),
+                  body.note().strip(),
+                  until,
+                  Boolean.TRUE.equals(body.evenIfWorse()) ? AlertViews.WORST : row.severity());
+          changes.add(What.ALERT, id, null, body);
+        });
     live.changed("alerts");
     return one(id);
   }
@@ -91,7 +103,12 @@ class AlertService {
     if (note.isBlank()) {
       throw Problem.field("note", "A comment needs words.");
     }
-    store.alerts().addNote(new NoteRow(id, clock.instant(), WHO, note.strip()));
+    NoteRow said = new NoteRow(id, clock.instant(), Actor.who(), note.strip());
+    store.inOne(
+        () -> {
+          store.alerts().addNote(said);
+          changes.add(What.ALERT, id, null, new Said(said.note()));
+        });
     live.changed("alerts");
     return one(id);
   }

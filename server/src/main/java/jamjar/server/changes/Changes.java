@@ -1,5 +1,6 @@
 package jamjar.server.changes;
 
+import jamjar.server.security.Actor;
 import jamjar.store.Store;
 import jamjar.store.changes.ChangeRow;
 import java.time.Clock;
@@ -14,9 +15,6 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @Service
 public class Changes {
-  /** Until there is sign-in. */
-  public static final String WHO = "local";
-
   private final Store store;
   private final JsonMapper json;
   private final Clock clock;
@@ -36,7 +34,11 @@ public class Changes {
     MARKER,
     CREDENTIAL,
     KEEPING,
-    WHAT_TO_DO;
+    WHAT_TO_DO,
+    ALERT,
+    ACCOUNT,
+    TOKEN,
+    SIGN_IN;
 
     /** As it is stored. */
     public String word() {
@@ -63,7 +65,30 @@ public class Changes {
   public void add(Instant at, What what, Object of, Object before, Object after) {
     store
         .changes()
-        .add(new ChangeRow(0, at, WHO, what.word(), String.valueOf(of), text(before), text(after)));
+        .add(
+            new ChangeRow(
+                0,
+                at,
+                Actor.who(),
+                Actor.from(),
+                what.word(),
+                String.valueOf(of),
+                text(before),
+                text(after)));
+  }
+
+  /**
+   * Keeps what was done by one who is not known yet when it begins, such as a sign-in.
+   *
+   * @param who a name
+   * @param from where
+   */
+  public void add(String who, String from, What what, Object of, Object after) {
+    store
+        .changes()
+        .add(
+            new ChangeRow(
+                0, clock.instant(), who, from, what.word(), String.valueOf(of), null, text(after)));
   }
 
   private String text(Object value) {

@@ -1,5 +1,6 @@
 package jamjar.server.estate;
 
+import jamjar.server.files.Formulas;
 import jamjar.store.Store;
 import jamjar.store.groups.GroupRow;
 import jamjar.store.instances.InstanceRow;

@@ -3,6 +3,7 @@ package jamjar.server.estate;
 import jamjar.collect.recipe.Fault;
 import jamjar.collect.recipe.RecipeFaulty;
 import jamjar.collect.recipe.YamlPlace;
+import jamjar.server.files.Formulas;
 import jamjar.store.groups.GroupRow;
 import java.io.IOException;
 import java.io.StringReader;

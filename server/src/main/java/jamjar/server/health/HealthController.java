@@ -1,5 +1,7 @@
 package jamjar.server.health;
 
+import io.swagger.v3.oas.annotations.media.Schema;
+import jamjar.server.security.Actor;
 import jamjar.server.watch.Watch;
 import jamjar.server.watching.Beat;
 import jamjar.server.watching.StoreThere;
@@ -25,15 +27,22 @@ class HealthController {
 
   /**
    * @param database whether the database answers, and what is read can be kept
-   * @param instances how many instances are under watch, Jam Jar itself not counted
-   * @param reading of how many a reading was kept lately
+   * @param instances how many instances are under watch, Jam Jar itself not counted; null to who is
+   *     not signed in
+   * @param reading of how many a reading was kept lately; likewise
    */
-  record Health(boolean database, int instances, int reading) {}
+  record Health(
+      boolean database,
+      @Schema(types = {"integer", "null"}) Integer instances,
+      @Schema(types = {"integer", "null"}) Integer reading) {}
 
   @GetMapping("/health")
   ResponseEntity<Health> health() {
     boolean database = !there.away() && !beat.away();
     return ResponseEntity.status(database ? HttpStatus.OK : HttpStatus.SERVICE_UNAVAILABLE)
-        .body(new Health(database, watch.counted().size(), watch.keptLately()));
+        .body(
+            Actor.current().isPresent()
+                ? new Health(database, watch.counted().size(), watch.keptLately())
+                : new Health(database, null, null));
   }
 }

@@ -6,6 +6,7 @@ import jamjar.server.changes.Changes.What;
 import jamjar.server.live.LiveStreams;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
+import jamjar.server.security.Actor;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.markers.MarkerRow;
@@ -216,7 +217,7 @@ public class MarkerService {
         body.reach().level(),
         body.reach().of(),
         clock.instant(),
-        Changes.WHO,
+        Actor.who(),
         repeats,
         zone(body.zone()),
         repeats.isEmpty() || body.until() == null ? null : Times.of("until", body.until()),

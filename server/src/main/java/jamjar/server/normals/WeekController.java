@@ -10,13 +10,13 @@ import jamjar.core.baseline.LearnedWeek;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Outside;
 import jamjar.core.baseline.Timeline;
-import jamjar.server.changes.Changes;
 import jamjar.server.markers.MarkerService;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.server.readings.Subjects;
 import jamjar.server.readings.Subjects.Subject;
+import jamjar.server.security.Actor;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.normals.FrozenRow;
@@ -266,7 +266,7 @@ class WeekController {
             Instant.ofEpochMilli(body.from()),
             Instant.ofEpochMilli(body.to()),
             clock.instant(),
-            Changes.WHO));
+            Actor.who()));
   }
 
   /** Takes away what is kept by a name. */

@@ -10,10 +10,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.List;
 import java.util.function.BooleanSupplier;
-import org.springframework.http.MediaType;
-import org.springframework.http.ProblemDetail;
 import org.springframework.web.filter.OncePerRequestFilter;
-import tools.jackson.databind.json.JsonMapper;
 
 /**
  * What is asked of the API while the database does not answer is told so at once; and nobody sends
@@ -28,14 +25,14 @@ public final class Gate extends OncePerRequestFilter {
       List.of("/api/health", "/api/live", "/api/openapi.json");
 
   private final BooleanSupplier away;
-  private final JsonMapper json;
+  private final ProblemWriter problems;
 
   /**
    * @param away whether the database does not answer
    */
-  public Gate(BooleanSupplier away, JsonMapper json) {
+  public Gate(BooleanSupplier away, ProblemWriter problems) {
     this.away = away;
-    this.json = json;
+    this.problems = problems;
   }
 
   @Override
@@ -44,10 +41,7 @@ public final class Gate extends OncePerRequestFilter {
       throws ServletException, IOException {
     String path = request.getRequestURI();
     if (path.startsWith("/api/") && !WITHOUT.contains(path) && away.getAsBoolean()) {
-      ProblemDetail detail = ProblemHandler.away();
-      response.setStatus(detail.getStatus());
-      response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
-      response.getWriter().write(json.writeValueAsString(detail));
+      problems.away(response);
       return;
     }
     chain.doFilter(new Bounded(request), response);

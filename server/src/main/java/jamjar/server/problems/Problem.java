@@ -34,6 +34,16 @@ public final class Problem extends RuntimeException {
     return new Problem(HttpStatus.BAD_GATEWAY, "no-answer", detail, "", null);
   }
 
+  /** Who asks is not known by what was given. */
+  public static Problem unknownHere(String detail) {
+    return new Problem(HttpStatus.UNAUTHORIZED, "not-let-in", detail, "", null);
+  }
+
+  /** Tried too often. */
+  public static Problem slower(String detail) {
+    return new Problem(HttpStatus.TOO_MANY_REQUESTS, "slower", detail, "", null);
+  }
+
   /** There is no room for it just now. */
   public static Problem busy(String detail) {
     return new Problem(HttpStatus.SERVICE_UNAVAILABLE, "busy", detail, "", null);

@@ -187,7 +187,7 @@ class ProblemHandler extends ResponseEntityExceptionHandler {
         .body(detail);
   }
 
-  private static ProblemDetail detail(HttpStatus status, String type, String words) {
+  static ProblemDetail detail(HttpStatus status, String type, String words) {
     ProblemDetail detail = ProblemDetail.forStatusAndDetail(status, words);
     detail.setType(URI.create(type));
     return detail;

@@ -30,7 +30,11 @@ class PagesController {
     "/memory",
     "/pools",
     "/together",
-    "/applications"
+    "/applications",
+    "/enter",
+    "/account",
+    "/people",
+    "/audit"
   })
   String page() {
     return "forward:/index.html";

@@ -2,6 +2,7 @@ package jamjar.server.estate;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import jamjar.server.files.Formulas;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 

@@ -220,7 +220,8 @@ class ReplayTest {
             new ChangeRow(
                 0,
                 removed,
-                "local",
+                "ragna",
+                "127.0.0.1",
                 "limit",
                 "" + before.id(),
                 JsonMapper.builder().build().writeValueAsString(Rules.view(before)),
@@ -373,7 +374,8 @@ class ReplayTest {
             new ChangeRow(
                 0,
                 Instant.ofEpochMilli(EDITED),
-                "local",
+                "ragna",
+                "127.0.0.1",
                 "limit",
                 "" + before.id(),
                 json.writeValueAsString(Rules.view(before)),

@@ -52,6 +52,17 @@ public final class Skerry {
         new Expected("freight-db", "Southmole", 1));
   }
 
+  /** Who works with Jam Jar there, and how far each may go. */
+  public record Person(String name, String role) {}
+
+  public static List<Person> people() {
+    return List.of(
+        new Person("ragna", "administer"),
+        new Person("sunniva", "shape"),
+        new Person("eskil", "act"),
+        new Person("wharf screen", "look"));
+  }
+
   private static String site(boolean north) {
     return north ? "Northquay" : "Southmole";
   }

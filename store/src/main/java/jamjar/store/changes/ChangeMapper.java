@@ -10,8 +10,8 @@ import org.apache.ibatis.annotations.Select;
 public interface ChangeMapper {
   @Insert(
       """
-      insert into change (at, who, what, of_what, before, after)
-      values (#{at}, #{who}, #{what}, #{ofWhat}, #{before}::jsonb, #{after}::jsonb)
+      insert into change (at, who, address, what, of_what, before, after)
+      values (#{at}, #{who}, #{address}, #{what}, #{ofWhat}, #{before}::jsonb, #{after}::jsonb)
       """)
   void add(ChangeRow row);
 
@@ -31,10 +31,31 @@ public interface ChangeMapper {
       @Param("since") Instant since,
       @Param("reaches") String[] reaches);
 
+  /**
+   * The latest first.
+   *
+   * @param words of which each is in one of who, address, what and which, in small letters
+   */
+  @Select(
+      """
+      select id, at, who, address, what, of_what, before::text as before, after::text as after
+      from change
+      where at between #{from} and #{to} and not exists (
+        select 1 from unnest(#{words}::text[]) word
+        where strpos(lower(who || ' ' || address || ' ' || what || ' ' || of_what), word) = 0)
+      order by id desc limit #{most}
+      """)
+  List<ChangeRow> audit(
+      @Param("from") Instant from,
+      @Param("to") Instant to,
+      @Param("words") String[] words,
+      @Param("most") int most);
+
   /** The latest first. */
   @Select(
       """
-      select id, at, who, what, of_what, before::text as before, after::text as after from change
+      select id, at, who, address, what, of_what, before::text as before, after::text as after
+      from change
       where at between #{from} and #{to} order by id desc limit #{most}
       """)
   List<ChangeRow> between(

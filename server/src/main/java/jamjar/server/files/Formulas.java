@@ -1,21 +1,21 @@
-package jamjar.server.estate;
+package jamjar.server.files;
 
 /**
  * A field of a CSV file that begins like a formula would be run by the spreadsheet in which it is
  * opened: an apostrophe before it makes it a text, and is taken away when the file comes back.
  */
-final class Formulas {
+public final class Formulas {
   private static final String BEGINS = "=+-@\t\r";
 
   private Formulas() {}
 
   /** What stands in the file for a value. */
-  static Object neutral(Object value) {
+  public static Object neutral(Object value) {
     return value instanceof String text && isFormula(text) ? "'" + text : value;
   }
 
   /** The value for which that stands. */
-  static String plain(String field) {
+  public static String plain(String field) {
     return field.startsWith("'") && isFormula(field.substring(1)) ? field.substring(1) : field;
   }
 

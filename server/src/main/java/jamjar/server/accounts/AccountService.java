@@ -1,0 +1,321 @@
+package jamjar.server.accounts;
+
+import com.nulabinc.zxcvbn.Strength;
+import com.nulabinc.zxcvbn.Zxcvbn;
+import jamjar.server.changes.Changes;
+import jamjar.server.changes.Changes.What;
+import jamjar.server.problems.Problem;
+import jamjar.server.security.Actor;
+import jamjar.server.security.Arrivals;
+import jamjar.server.security.Role;
+import jamjar.server.security.Secrets;
+import jamjar.store.Store;
+import jamjar.store.accounts.AccountRow;
+import jamjar.store.accounts.EntryKeyRow;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Semaphore;
+import java.util.function.Supplier;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.session.FindByIndexNameSessionRepository;
+import org.springframework.session.Session;
+import org.springframework.stereotype.Service;
+
+/** Who may sign in, by what, and how far each may go. */
+@Service
+public class AccountService {
+  private static final int SHORTEST = 12;
+  private static final int LONGEST = 200;
+
+  /** Of five: 3 is safe from who tries offline for some hours. */
+  private static final int STRONG = 3;
+
+  /** Each takes a core and 16 MB for a while. */
+  private static final Semaphore HASHING = new Semaphore(2, true);
+
+  /** How long a key lets in that somebody has asked for. */
+  private static final Duration KEY = Duration.ofMinutes(30);
+
+  private final Store store;
+  private final Changes changes;
+  private final PasswordEncoder encoder;
+  private final FindByIndexNameSessionRepository<? extends Session> sessions;
+  private final Clock clock;
+  private final Attempts attempts;
+  private final Zxcvbn guesser = new Zxcvbn();
+
+  /** What an attempt at an account is held against that is not there: it takes as long. */
+  private final String nobodys;
+
+  AccountService(
+      Store store,
+      Changes changes,
+      PasswordEncoder encoder,
+      FindByIndexNameSessionRepository<? extends Session> sessions,
+      Clock clock) {
+    this.store = store;
+    this.changes = changes;
+    this.encoder = encoder;
+    this.sessions = sessions;
+    this.clock = clock;
+    this.attempts = new Attempts(clock);
+    this.nobodys = encoder.encode(Secrets.fresh());
+  }
+
+  List<AccountView> all() {
+    return store.accounts().all().stream().map(AccountView::of).toList();
+  }
+
+  /** Whether nobody has been made yet. */
+  boolean nobodyYet() {
+    return store.accounts().all().isEmpty();
+  }
+
+  /**
+   * The account of a name and its password.
+   *
+   * @throws Problem when it is not the right one, or too many have been tried
+   */
+  AccountRow signIn(String name, String password, String address) {
+    Optional<Duration> wait = attempts.attempt(name, address);
+    if (wait.isPresent()) {
+      throw Problem.slower(
+          "Too many attempts from here: the next one is looked at in "
+              + (wait.get().toSeconds() + 1)
+              + " s.");
+    }
+    Optional<AccountRow> row = store.accounts().byName(name.strip());
+    String encoded = row.map(AccountRow::password).orElse(null);
+    boolean right = hashing(() -> encoder.matches(password, encoded == null ? nobodys : encoded));
+    if (row.isEmpty() || encoded == null || !right || row.get().off()) {
+      // a name that is not known may be a password in the wrong field
+      String told = row.map(AccountRow::name).orElse("not known");
+      changes.add(told, address, What.SIGN_IN, told, new Came("password", false));
+      // the same words whatever was wrong: nobody learns who has an account
+      throw Problem.unknownHere("This name and password do not go together.");
+    }
+    attempts.succeeded(name, address);
+    if (encoder.upgradeEncoding(encoded)) {
+      store.accounts().password(row.get().id(), hashing(() -> encoder.encode(password)));
+    }
+    came(row.get(), "password", address);
+    return row.get();
+  }
+
+  /** How somebody came in. */
+  private record Came(String by, boolean let) {}
+
+  private void came(AccountRow row, String by, String address) {
+    Instant now = clock.instant();
+    store.inOne(
+        () -> {
+          store.accounts().signedIn(row.id(), now);
+          changes.add(row.name(), address, What.SIGN_IN, row.name(), new Came(by, true));
+        });
+  }
+
+  private static <T> T hashing(Supplier<T> work) {
+    try {
+      HASHING.acquire();
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw Problem.busy("The server is stopping.");
+    }
+    try {
+      return work.get();
+    } finally {
+      HASHING.release();
+    }
+  }
+
+  /** The key that an address holds; none where it is not known, or has ended. */
+  Optional<EntryKeyRow> key(String key) {
+    return store
+        .accounts()
+        .key(Secrets.hash(key))
+        .filter(row -> row.endsAt().isAfter(clock.instant()));
+  }
+
+  /**
+   * Lets in by a key, which is used up.
+   *
+   * @throws Problem when it is no key any more
+   */
+  AccountRow enter(String key, String address) {
+    int account = key(key).map(EntryKeyRow::account).orElseThrow(AccountService::noKey);
+    AccountRow row =
+        store.accounts().byId(account).filter(a -> !a.off()).orElseThrow(AccountService::noKey);
+    if (store.accounts().takeKey(Secrets.hash(key)) == 0) {
+      throw noKey();
+    }
+    came(row, "key", address);
+    return row;
+  }
+
+  static Problem noKey() {
+    return Problem.unknownHere(
+        "This address has been used, or is too old. On Jam Jar's machine './jamjar open' makes"
+            + " another; or ask who administers it.");
+  }
+
+  /** Makes the first administrator, by a key that is used up. */
+  AccountRow first(AccountView.First body, String address) {
+    if (key(body.key()).filter(row -> row.account() == null).isEmpty()) {
+      throw noKey();
+    }
+    String encoded = encoded(body.password(), body.name());
+    AccountRow made =
+        store.inOne(
+            () -> {
+              // whoever comes second finds somebody there
+              if (store.accounts().takeKey(Secrets.hash(body.key())) == 0 || !nobodyYet()) {
+                throw noKey();
+              }
+              AccountRow row =
+                  new AccountRow(
+                      0,
+                      body.name().strip(),
+                      encoded,
+                      Role.ADMINISTER.word(),
+                      new String[0],
+                      new String[0],
+                      new String[0],
+                      false,
+                      clock.instant(),
+                      null);
+              int id = store.accounts().add(row);
+              store.accounts().dropFirstKeys();
+              AccountRow stored = store.accounts().byId(id).orElseThrow();
+              changes.add(row.name(), address, What.ACCOUNT, row.name(), AccountView.of(stored));
+              return stored;
+            });
+    came(made, "first key", address);
+    return made;
+  }
+
+  /**
+   * A key for an account.
+   *
+   * @param account null for making the first administrator
+   */
+  AccountView.Entry entry(Integer account) {
+    String key = Secrets.fresh();
+    Instant ends = clock.instant().plus(KEY);
+    store.accounts().addKey(new EntryKeyRow(Secrets.hash(key), account, ends));
+    return new AccountView.Entry("/enter#key=" + key, ends.toEpochMilli());
+  }
+
+  AccountView add(AccountView.Body body) {
+    nameIsFree(0, body.name());
+    AccountRow row = body.row(0, clock.instant());
+    return store.inOne(
+        () -> {
+          int id = store.accounts().add(row);
+          AccountView view = AccountView.of(row(id));
+          changes.add(What.ACCOUNT, row.name(), null, view);
+          return view;
+        });
+  }
+
+  AccountView change(int id, AccountView.Body body) {
+    nameIsFree(id, body.name());
+    return store.inOne(
+        () -> {
+          AccountView before = AccountView.of(row(id));
+          boolean stays = body.role().equals(Role.ADMINISTER.word()) && !body.off();
+          anotherAdministers(id, stays);
+          store.accounts().change(body.row(id, clock.instant()));
+          AccountView after = AccountView.of(row(id));
+          changes.add(What.ACCOUNT, after.name(), before, after);
+          if (body.off()) {
+            signOut(id);
+          }
+          return after;
+        });
+  }
+
+  void remove(int id) {
+    store.inOne(
+        () -> {
+          AccountView before = AccountView.of(row(id));
+          anotherAdministers(id, false);
+          store.accounts().remove(id);
+          changes.add(What.ACCOUNT, before.name(), before, null);
+        });
+    signOut(id);
+  }
+
+  /** Or nobody could let anybody in any more. */
+  private void anotherAdministers(int id, boolean stays) {
+    List<Integer> all = store.accounts().administrators();
+    if (!stays && all.equals(List.of(id))) {
+      throw Problem.field("role", "This is the only one left who may administer.");
+    }
+  }
+
+  /** An own password: who knows the old one gives a new one, and is signed out elsewhere. */
+  void password(int id, AccountView.NewPassword body, String address) {
+    AccountRow row = row(id);
+    if (row.password() != null) {
+      Optional<Duration> wait = attempts.attempt(row.name(), address);
+      if (wait.isPresent()) {
+        throw Problem.slower("Too many attempts: wait " + (wait.get().toSeconds() + 1) + " s.");
+      }
+      if (!hashing(() -> encoder.matches(body.old(), row.password()))) {
+        throw Problem.field("old", "This is not your password until now.");
+      }
+      attempts.succeeded(row.name(), address);
+    }
+    String encoded = encoded(body.password(), row.name());
+    store.inOne(
+        () -> {
+          store.accounts().password(id, encoded);
+          changes.add(What.ACCOUNT, row.name(), null, new Renewed(true));
+        });
+    signOut(id);
+  }
+
+  /** That a password was renewed. */
+  private record Renewed(boolean password) {}
+
+  /** Ends all sessions of an account. */
+  void signOut(int id) {
+    sessions.findByPrincipalName(Arrivals.principal(id)).keySet().forEach(sessions::deleteById);
+  }
+
+  AccountRow row(int id) {
+    return store
+        .accounts()
+        .byId(id)
+        .orElseThrow(() -> Problem.unknown("There is no account " + id + "."));
+  }
+
+  private void nameIsFree(int id, String name) {
+    if (name.strip().equalsIgnoreCase("program") || name.strip().equalsIgnoreCase(Actor.ITSELF)) {
+      throw Problem.field("name", "This name is Jam Jar's own.");
+    }
+    if (store.accounts().byName(name.strip()).filter(other -> other.id() != id).isPresent()) {
+      throw Problem.field("name", "There is an account of this name already.");
+    }
+  }
+
+  private String encoded(String password, String name) {
+    if (password.length() < SHORTEST || password.length() > LONGEST) {
+      throw Problem.field(
+          "password", "A password has " + SHORTEST + " to " + LONGEST + " signs, any of them.");
+    }
+    Strength strength = guesser.measure(password, List.of(name, "jamjar", "jam jar"));
+    if (strength.getScore() < STRONG) {
+      String why = strength.getFeedback().getWarning();
+      throw Problem.field(
+          "password",
+          "This one is guessed too soon"
+              + (why.isEmpty() ? "" : " (" + why.replaceFirst("\\.$", "") + ")")
+              + ". Several words that do not go together are good, and easy to remember.");
+    }
+    return hashing(() -> encoder.encode(password));
+  }
+}

@@ -1,0 +1,139 @@
+package jamjar.server.accounts;
+
+import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
+import jamjar.store.accounts.AccountRow;
+import java.time.Instant;
+
+/**
+ * An account as told: never with its password.
+ *
+ * @param role look, act, shape or administer
+ * @param password whether it has one; without one its owner comes in by a key for once
+ * @param off whether it is switched off
+ * @param signedInAt epoch ms of the last time; null for never
+ */
+@Schema(name = "Account")
+record AccountView(
+    int id,
+    String name,
+    String role,
+    boolean password,
+    boolean off,
+    long madeAt,
+    @Schema(
+            types = {"integer", "null"},
+            format = "int64")
+        Long signedInAt) {
+
+  /** What an account is called: told to all who look, so it is kept to what reads well. */
+  static final String NAME = "[\\p{L}\\p{N}][\\p{L}\\p{N} ._@+-]{0,79}";
+
+  static final String NAME_RULE =
+      "begins with a letter or digit, and holds no other signs than . _ @ + -";
+  static final String ROLES = "look|act|shape|administer";
+  static final String ROLE_RULE = "is look, act, shape or administer";
+
+  static AccountView of(AccountRow row) {
+    return new AccountView(
+        row.id(),
+        row.name(),
+        row.role(),
+        row.password() != null,
+        row.off(),
+        row.madeAt().toEpochMilli(),
+        row.signedInAt() == null ? null : row.signedInAt().toEpochMilli());
+  }
+
+  /** What can be set of an account by who administers. */
+  @Schema(name = "AccountBody")
+  record Body(
+      @NotNull @Pattern(regexp = NAME, message = NAME_RULE) String name,
+      @NotNull @Pattern(regexp = ROLES, message = ROLE_RULE) String role,
+      boolean off) {
+
+    AccountRow row(int id, Instant madeAt) {
+      return new AccountRow(
+          id,
+          name.strip(),
+          null,
+          role,
+          new String[0],
+          new String[0],
+          new String[0],
+          off,
+          madeAt,
+          null);
+    }
+  }
+
+  /** A name and a password. */
+  @Schema(name = "SignInBody")
+  record SignIn(
+      @NotBlank @Size(max = 80) String name, @NotBlank @Size(max = 1000) String password) {
+    @Override
+    public String toString() {
+      return name;
+    }
+  }
+
+  /** A key that lets in once. */
+  @Schema(name = "KeyBody")
+  record Key(@NotBlank @Size(max = 100) String key) {
+    @Override
+    public String toString() {
+      return "a key";
+    }
+  }
+
+  /** With what the first administrator is made. */
+  @Schema(name = "FirstBody")
+  record First(
+      @NotBlank @Size(max = 100) String key,
+      @NotNull @Pattern(regexp = NAME, message = NAME_RULE) String name,
+      @NotBlank @Size(max = 1000) String password) {
+    @Override
+    public String toString() {
+      return name;
+    }
+  }
+
+  /**
+   * A password that takes the place of another.
+   *
+   * @param old the one until now; empty where there was none
+   */
+  @Schema(name = "PasswordBody")
+  record NewPassword(
+      @NotNull @Size(max = 1000) String old, @NotBlank @Size(max = 1000) String password) {
+    @Override
+    public String toString() {
+      return "a password";
+    }
+  }
+
+  /**
+   * Who is signed in here.
+   *
+   * @param name null for nobody
+   * @param role likewise
+   * @param first whether there is nobody yet who could sign in
+   */
+  @Schema(name = "Me")
+  record Me(
+      @Schema(types = {"string", "null"}) String name,
+      @Schema(types = {"string", "null"}) String role,
+      boolean first) {}
+
+  /**
+   * An address by which one comes in once.
+   *
+   * @param path with the key behind its {@code #}, where no log and no other server sees it
+   * @param endsAt epoch ms
+   */
+  @Schema(name = "Entry")
+  record Entry(String path, long endsAt) {}
+}

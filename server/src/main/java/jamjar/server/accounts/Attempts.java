@@ -1,0 +1,90 @@
+package jamjar.server.accounts;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * Slows down who tries passwords: for each account and address, and for each address whatever the
+ * account, the first few fail at once, and each after them takes twice as long as the one before.
+ * An account by itself is never held back, or any stranger could keep its owner out.
+ */
+final class Attempts {
+  private static final int FREE_OF_ACCOUNT = 3;
+  private static final int FREE_OF_ADDRESS = 12;
+  private static final Duration LONGEST = Duration.ofMinutes(5);
+  private static final Duration FORGOTTEN = Duration.ofHours(1);
+
+  /** Who has more addresses than this needs no slowing of one of them. */
+  private static final int MOST = 20_000;
+
+  private record Failed(int times, Instant last) {}
+
+  private final Map<String, Failed> failed =
+      new LinkedHashMap<>(16, 0.75f, true) {
+        private static final long serialVersionUID = 1L;
+
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<String, Failed> eldest) {
+          return size() > MOST;
+        }
+      };
+  private final Clock clock;
+
+  Attempts(Clock clock) {
+    this.clock = clock;
+  }
+
+  /**
+   * How long this one has to wait before its next attempt is looked at; none for at once. To ask is
+   * to attempt: until it is told that it succeeded, it counts as failed, so that many at the same
+   * time gain nothing.
+   */
+  synchronized Optional<Duration> attempt(String account, String address) {
+    Instant now = clock.instant();
+    String pair = pair(account, address);
+    Instant from = from(pair, FREE_OF_ACCOUNT, now);
+    Instant fromAddress = from(address, FREE_OF_ADDRESS, now);
+    Instant later = from.isAfter(fromAddress) ? from : fromAddress;
+    if (later.isAfter(now)) {
+      return Optional.of(Duration.between(now, later));
+    }
+    fail(pair, now);
+    fail(address, now);
+    return Optional.empty();
+  }
+
+  /** It was the right one. */
+  synchronized void succeeded(String account, String address) {
+    failed.remove(pair(account, address));
+    failed.computeIfPresent(
+        address, (key, old) -> old.times() > 1 ? new Failed(old.times() - 1, old.last()) : null);
+  }
+
+  private static String pair(String account, String address) {
+    return address + " " + account.toLowerCase(Locale.ROOT);
+  }
+
+  private Instant from(String key, int free, Instant now) {
+    Failed old = failed.get(key);
+    if (old == null || old.last().plus(FORGOTTEN).isBefore(now)) {
+      failed.remove(key);
+      return Instant.MIN;
+    }
+    int over = old.times() - free;
+    if (over < 0) {
+      return Instant.MIN;
+    }
+    long seconds = Math.min(LONGEST.toSeconds(), 1L << Math.min(over, 20));
+    return old.last().plusSeconds(seconds);
+  }
+
+  private void fail(String key, Instant now) {
+    Failed old = failed.get(key);
+    failed.put(key, new Failed(old == null ? 1 : old.times() + 1, now));
+  }
+}

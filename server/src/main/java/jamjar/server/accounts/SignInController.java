@@ -1,0 +1,103 @@
+package jamjar.server.accounts;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpSession;
+import jakarta.validation.Valid;
+import jamjar.server.problems.Problem;
+import jamjar.server.security.Actor;
+import jamjar.server.security.Arrivals;
+import jamjar.store.accounts.AccountRow;
+import java.util.Optional;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Signing in and out, and what one may change of one's own account. */
+@RestController
+@RequestMapping(path = "/api", produces = "application/json")
+class SignInController {
+  private final AccountService accounts;
+
+  SignInController(AccountService accounts) {
+    this.accounts = accounts;
+  }
+
+  /** Who is signed in here; nobody is an answer too. */
+  @GetMapping("/session")
+  AccountView.Me me() {
+    Optional<Actor> actor = Actor.current();
+    return new AccountView.Me(
+        actor.map(Actor::name).orElse(null),
+        actor.map(a -> a.role().word()).orElse(null),
+        actor.isEmpty() && accounts.nobodyYet());
+  }
+
+  /** Signs in. */
+  @PostMapping("/session")
+  AccountView.Me signIn(@Valid @RequestBody AccountView.SignIn body, HttpServletRequest request) {
+    return in(request, accounts.signIn(body.name(), body.password(), request.getRemoteAddr()));
+  }
+
+  /**
+   * Signs in by a key that lets in once. One for making the first administrator is not used up:
+   * {@code first} says that it is one.
+   */
+  @PostMapping("/session/key")
+  AccountView.Me enter(@Valid @RequestBody AccountView.Key body, HttpServletRequest request) {
+    boolean first = accounts.key(body.key()).orElseThrow(AccountService::noKey).account() == null;
+    return first
+        ? new AccountView.Me(null, null, true)
+        : in(request, accounts.enter(body.key(), request.getRemoteAddr()));
+  }
+
+  /** Makes the first administrator, who is signed in. */
+  @PostMapping("/accounts/first")
+  AccountView.Me first(@Valid @RequestBody AccountView.First body, HttpServletRequest request) {
+    return in(request, accounts.first(body, request.getRemoteAddr()));
+  }
+
+  private static AccountView.Me in(HttpServletRequest request, AccountRow row) {
+    Arrivals.signIn(request, row.id());
+    return new AccountView.Me(row.name(), row.role(), false);
+  }
+
+  /** Signs out here. */
+  @DeleteMapping("/session")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void signOut(HttpServletRequest request) {
+    HttpSession session = request.getSession(false);
+    if (session != null) {
+      session.invalidate();
+    }
+  }
+
+  /** Signs out everywhere, here too. */
+  @DeleteMapping("/account/sessions")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void signOutEverywhere(HttpServletRequest request) {
+    accounts.signOut(self());
+    signOut(request);
+  }
+
+  /** Changes one's own password; all other browsers are signed out. */
+  @PutMapping("/account/password")
+  AccountView.Me password(
+      @Valid @RequestBody AccountView.NewPassword body, HttpServletRequest request) {
+    int self = self();
+    accounts.password(self, body, request.getRemoteAddr());
+    return in(request, accounts.row(self));
+  }
+
+  private static int self() {
+    return Actor.current()
+        .map(Actor::account)
+        .filter(account -> account > 0)
+        .orElseThrow(() -> Problem.unknown("A program has no account of its own."));
+  }
+}

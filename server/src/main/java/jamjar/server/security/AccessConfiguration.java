@@ -1,0 +1,127 @@
+package jamjar.server.security;
+
+import jakarta.servlet.DispatcherType;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import jamjar.server.problems.ProblemWriter;
+import jamjar.store.Store;
+import java.io.IOException;
+import java.time.Clock;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.authorization.AuthorizationDecision;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.config.annotation.web.configuration.EnableWebSecurity;
+import org.springframework.security.config.annotation.web.configurers.AbstractHttpConfigurer;
+import org.springframework.security.config.http.SessionCreationPolicy;
+import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
+import org.springframework.security.crypto.password.DelegatingPasswordEncoder;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.access.intercept.AuthorizationFilter;
+import org.springframework.security.web.csrf.CsrfException;
+import org.springframework.security.web.util.matcher.DispatcherTypeRequestMatcher;
+
+/** Who is let in to what. */
+@Configuration
+@EnableWebSecurity
+class AccessConfiguration {
+  private final ProblemWriter problems;
+
+  AccessConfiguration(ProblemWriter problems) {
+    this.problems = problems;
+  }
+
+  /**
+   * Argon2id as RFC 9106 gives it for where memory is short, in a form that tells by what it was
+   * made: one made in an older way is made anew at the next sign-in.
+   */
+  @Bean
+  PasswordEncoder passwords() {
+    return new DelegatingPasswordEncoder(
+        "argon2id", Map.of("argon2id", new Argon2PasswordEncoder(16, 32, 1, 1 << 14, 2)));
+  }
+
+  @Bean
+  SecurityFilterChain access(HttpSecurity http, Store store, ProgramToken program, Clock clock) {
+    http.authorizeHttpRequests(
+            all ->
+                all.requestMatchers(
+                        new DispatcherTypeRequestMatcher(DispatcherType.ASYNC),
+                        new DispatcherTypeRequestMatcher(DispatcherType.FORWARD),
+                        new DispatcherTypeRequestMatcher(DispatcherType.ERROR))
+                    .permitAll()
+                    .requestMatchers("/api/**")
+                    .access(
+                        (known, context) -> new AuthorizationDecision(may(context.getRequest())))
+                    // the front end's own files hold no data
+                    .anyRequest()
+                    .permitAll())
+        .addFilterBefore(new Arrivals(store, program, clock, problems), AuthorizationFilter.class)
+        .csrf(csrf -> csrf.spa().ignoringRequestMatchers(Arrivals::bringsToken))
+        .sessionManagement(
+            session -> session.sessionCreationPolicy(SessionCreationPolicy.STATELESS))
+        .exceptionHandling(
+            refusals ->
+                refusals
+                    .authenticationEntryPoint((request, response, e) -> unknown(response))
+                    .accessDeniedHandler(
+                        (request, response, e) ->
+                            refused(request, response, e instanceof CsrfException)))
+        // the other headers are set for whatever is answered
+        .headers(AbstractHttpConfigurer::disable)
+        .requestCache(AbstractHttpConfigurer::disable)
+        .formLogin(AbstractHttpConfigurer::disable)
+        .httpBasic(AbstractHttpConfigurer::disable)
+        .logout(AbstractHttpConfigurer::disable);
+    return http.build();
+  }
+
+  private static boolean may(HttpServletRequest request) {
+    Optional<Permits.Row> row = Permits.of(request.getMethod(), request.getRequestURI());
+    if (row.isEmpty()) {
+      return false;
+    }
+    return row.get().least().isEmpty()
+        || Actor.current().filter(actor -> actor.role().may(row.get().least().get())).isPresent();
+  }
+
+  private void unknown(HttpServletResponse response) throws IOException {
+    problems.write(
+        response, HttpStatus.UNAUTHORIZED, "sign-in", "Sign in first: nobody is signed in here.");
+  }
+
+  private void refused(HttpServletRequest request, HttpServletResponse response, boolean forged)
+      throws IOException {
+    if (forged) {
+      problems.write(
+          response,
+          HttpStatus.FORBIDDEN,
+          "forged",
+          "This did not come from Jam Jar's own page, or its page is too old: load it again.");
+      return;
+    }
+    Optional<Role> least =
+        Permits.of(request.getMethod(), request.getRequestURI()).flatMap(Permits.Row::least);
+    if (least.isEmpty()) {
+      problems.write(
+          response,
+          HttpStatus.NOT_FOUND,
+          "unknown",
+          "There is no " + request.getMethod() + " " + request.getRequestURI() + ".");
+      return;
+    }
+    problems.write(
+        response,
+        HttpStatus.FORBIDDEN,
+        "role",
+        "This takes the role '"
+            + least.get().word()
+            + "'; "
+            + Actor.current().map(a -> a.name() + " has '" + a.role().word() + "'").orElse("nobody")
+            + ". Who administers Jam Jar can change that.");
+  }
+}

@@ -1,0 +1,246 @@
+package jamjar.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jamjar.server.RunningServer.Answer;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Who is let in, by what, for how long, and what of it fails as it must. */
+class SignInApiTest {
+  private static final String SECRET = "five herons on a winter quay";
+  private static RunningServer server;
+
+  @BeforeAll
+  static void start() throws Exception {
+    server = new RunningServer();
+  }
+
+  @AfterAll
+  static void stop() throws Exception {
+    server.close();
+  }
+
+  private static String key(String name) throws Exception {
+    String path =
+        server.send("POST", "/api/keys", Map.of("name", name)).body().get("path").asString();
+    return path.substring(path.indexOf('=') + 1);
+  }
+
+  /** An account with a password, of a browser that is signed in by it. */
+  private static Browser person(String name, String role) throws Exception {
+    if (server.send("GET", "/api/accounts", null).body().isEmpty()) {
+      first();
+    }
+    server.send("POST", "/api/accounts", Map.of("name", name, "role", role, "off", false));
+    Browser browser = new Browser(server);
+    assertThat(browser.send("POST", "/api/session/key", Map.of("key", key(name))).status())
+        .isEqualTo(200);
+    Map<String, String> renewed = Map.of("old", "", "password", SECRET);
+    assertThat(browser.send("PUT", "/api/account/password", renewed).status()).isEqualTo(200);
+    return browser;
+  }
+
+  private static Browser first() throws Exception {
+    Browser browser = new Browser(server);
+    Map<String, String> body = Map.of("key", key(""), "name", "ragna", "password", SECRET);
+    assertThat(browser.send("POST", "/api/accounts/first", body).status()).isEqualTo(200);
+    return browser;
+  }
+
+  private static Answer signIn(Browser browser, String name, String password) throws Exception {
+    return browser.send("POST", "/api/session", Map.of("name", name, "password", password));
+  }
+
+  private static int numberOf(String name) throws Exception {
+    for (JsonNode one : server.get("/api/accounts")) {
+      if (one.get("name").asString().equals(name)) {
+        return one.get("id").asInt();
+      }
+    }
+    throw new AssertionError("no account " + name);
+  }
+
+  @Test
+  void the_first_administrator_is_made_by_a_key_that_lets_in_once() throws Exception {
+    try (RunningServer fresh = new RunningServer()) {
+      Browser browser = new Browser(fresh);
+      assertThat(browser.send("GET", "/api/session", null).body().get("first").asBoolean())
+          .isTrue();
+      String path =
+          fresh.send("POST", "/api/keys", Map.of("name", "")).body().get("path").asString();
+      String key = path.substring("/enter#key=".length());
+      Map<String, String> entering = Map.of("key", key);
+      Answer asked = browser.send("POST", "/api/session/key", entering);
+      assertThat(asked.body().get("first").asBoolean()).isTrue();
+      // too short, and too well known
+      for (String weak : List.of("herons", "password1234", "qwertyuiop12")) {
+        Answer answer =
+            browser.send(
+                "POST",
+                "/api/accounts/first",
+                Map.of("key", key, "name", "ragna", "password", weak));
+        assertThat(answer.status()).isEqualTo(422);
+        assertThat(answer.body().get("field").asString()).isEqualTo("password");
+      }
+      Map<String, String> whole = Map.of("key", key, "name", "ragna", "password", SECRET);
+      Answer made = browser.send("POST", "/api/accounts/first", whole);
+      assertThat(made.body().get("role").asString()).isEqualTo("administer");
+      assertThat(browser.send("GET", "/api/instances", null).status()).isEqualTo(200);
+      Browser other = new Browser(fresh);
+      assertThat(other.send("POST", "/api/accounts/first", whole).status()).isEqualTo(401);
+      assertThat(other.send("POST", "/api/session/key", entering).status()).isEqualTo(401);
+      assertThat(other.send("GET", "/api/session", null).body().get("first").asBoolean()).isFalse();
+    }
+  }
+
+  @Test
+  void nobody_sees_anything_before_they_sign_in_and_nothing_after_they_sign_out() throws Exception {
+    Browser browser = person("tove", "look");
+    Browser stranger = new Browser(server);
+    for (String path : List.of("/api/instances", "/api/alerts", "/api/live", "/api/openapi.json")) {
+      assertThat(stranger.send("GET", path, null).status()).as(path).isEqualTo(401);
+    }
+    JsonNode health = stranger.send("GET", "/api/health", null).body();
+    assertThat(health.get("database").asBoolean()).isTrue();
+    assertThat(health.get("instances").isNull()).isTrue();
+    assertThat(browser.send("GET", "/api/health", null).body().get("instances").isNull()).isFalse();
+    assertThat(browser.send("GET", "/api/instances", null).status()).isEqualTo(200);
+    assertThat(browser.send("DELETE", "/api/session", null).status()).isEqualTo(204);
+    assertThat(browser.send("GET", "/api/instances", null).status()).isEqualTo(401);
+  }
+
+  @Test
+  void a_wrong_name_and_a_wrong_password_are_told_alike_and_slowed() throws Exception {
+    person("eskil", "act");
+    Browser browser = new Browser(server);
+    Answer wrong = signIn(browser, "eskil", "five herons");
+    Answer unknown = signIn(browser, "nobody", "five herons");
+    assertThat(wrong.status()).isEqualTo(401);
+    assertThat(unknown).isEqualTo(wrong);
+    signIn(browser, "eskil", "a");
+    signIn(browser, "eskil", "b");
+    // now also the right one has to wait
+    assertThat(signIn(browser, "eskil", SECRET).status()).isEqualTo(429);
+    assertThat(server.text("/api/audit?from=0&to=4102444800000&words=eskil+sign"))
+        .doesNotContain(SECRET)
+        .contains("\\\"let\\\": false");
+  }
+
+  @Test
+  void signing_in_gives_the_session_another_name() throws Exception {
+    Browser browser = person("fixed", "look");
+    Callable<Integer> stolen = browser.stolen("/api/instances");
+    assertThat(stolen.call()).isEqualTo(200);
+    assertThat(signIn(browser, "fixed", SECRET).status()).isEqualTo(200);
+    // the one that was known is nobody's any more
+    assertThat(stolen.call()).isEqualTo(401);
+    assertThat(browser.send("GET", "/api/instances", null).status()).isEqualTo(200);
+  }
+
+  @Test
+  void a_page_from_elsewhere_changes_nothing() throws Exception {
+    Browser browser = person("sunniva", "shape");
+    Answer forged = browser.forged("DELETE", "/api/account/sessions", null);
+    assertThat(forged.status()).isEqualTo(403);
+    assertThat(forged.body().get("type").asString()).isEqualTo("urn:jamjar:forged");
+    assertThat(browser.send("GET", "/api/instances", null).status()).isEqualTo(200);
+    assertThat(new Browser(server).forged("POST", "/api/session", Map.of()).status())
+        .isEqualTo(403);
+  }
+
+  @Test
+  void a_role_that_is_changed_and_an_account_that_is_off_count_at_once() throws Exception {
+    Browser browser = person("ingrid", "shape");
+    int id = numberOf("ingrid");
+    Map<String, Object> group = Map.of("name", "gates", "site", "Northquay", "expected", 2);
+    assertThat(browser.send("PUT", "/api/groups", group).status()).isLessThan(300);
+    server.send("PUT", "/api/accounts/" + id, account("ingrid", "look", false));
+    Answer refused = browser.send("PUT", "/api/groups", group);
+    assertThat(refused.status()).isEqualTo(403);
+    assertThat(refused.body().get("detail").asString())
+        .contains("takes the role 'shape'", "ingrid has 'look'");
+    server.send("PUT", "/api/accounts/" + id, account("ingrid", "look", true));
+    assertThat(browser.send("GET", "/api/instances", null).status()).isEqualTo(401);
+    assertThat(signIn(browser, "ingrid", SECRET).status()).isEqualTo(401);
+  }
+
+  private static Map<String, Object> account(String name, String role, boolean off) {
+    return Map.of("name", name, "role", role, "off", off);
+  }
+
+  @Test
+  void signed_out_everywhere_is_everywhere() throws Exception {
+    Browser one = person("aud", "look");
+    Browser other = new Browser(server);
+    assertThat(signIn(other, "AUD", SECRET).status()).isEqualTo(200);
+    assertThat(one.send("DELETE", "/api/account/sessions", null).status()).isEqualTo(204);
+    assertThat(one.send("GET", "/api/instances", null).status()).isEqualTo(401);
+    assertThat(other.send("GET", "/api/instances", null).status()).isEqualTo(401);
+  }
+
+  @Test
+  void the_last_who_administers_stays() throws Exception {
+    try (RunningServer fresh = new RunningServer()) {
+      fresh.send("POST", "/api/accounts", account("ragna", "administer", false));
+      int id = fresh.get("/api/accounts").get(0).get("id").asInt();
+      assertThat(fresh.send("DELETE", "/api/accounts/" + id, null).status()).isEqualTo(422);
+      assertThat(
+              fresh
+                  .send("PUT", "/api/accounts/" + id, account("ragna", "administer", true))
+                  .status())
+          .isEqualTo(422);
+      fresh.send("POST", "/api/accounts", account("second", "administer", false));
+      assertThat(fresh.send("DELETE", "/api/accounts/" + id, null).status()).isEqualTo(204);
+    }
+  }
+
+  @Test
+  void a_token_is_told_once_goes_as_far_as_its_role_and_ends() throws Exception {
+    long ends = System.currentTimeMillis() + 60_000;
+    Answer made =
+        server.send("POST", "/api/tokens", Map.of("name", "deploy", "role", "act", "endsAt", ends));
+    String token = made.body().get("token").asString();
+    assertThat(server.get("/api/tokens").toString()).contains("deploy").doesNotContain(token);
+    assertThat(server.as(token, "GET", "/api/instances", null).status()).isEqualTo(200);
+    // its own bounds are not its to widen
+    assertThat(
+            server
+                .as(
+                    token,
+                    "POST",
+                    "/api/tokens",
+                    Map.of("name", "x", "role", "administer", "endsAt", ends))
+                .status())
+        .isEqualTo(403);
+    assertThat(server.as(token, "PUT", "/api/groups", Map.of()).status()).isEqualTo(403);
+    long far = System.currentTimeMillis() + 400L * 86_400_000;
+    assertThat(
+            server
+                .send("POST", "/api/tokens", Map.of("name", "far", "role", "act", "endsAt", far))
+                .status())
+        .isEqualTo(422);
+    int id = server.get("/api/tokens").get(0).get("id").asInt();
+    server.send("DELETE", "/api/tokens/" + id, null);
+    assertThat(server.as(token, "GET", "/api/instances", null).status()).isEqualTo(401);
+  }
+
+  @Test
+  void who_did_what_stays_as_it_was_told() throws Exception {
+    server.send("POST", "/api/accounts", account("to be seen", "look", false));
+    JsonNode told = server.get("/api/audit?from=0&to=4102444800000&words=account+seen");
+    assertThat(told).hasSize(1);
+    assertThat(told.get(0).get("who").asString()).isEqualTo("program");
+    assertThat(told.get(0).get("address").asString()).isEqualTo("127.0.0.1");
+    assertThat(server.text("/api/audit.csv?from=0&to=4102444800000"))
+        .startsWith("at,who,address,what,which,before,after")
+        .contains("to be seen");
+    assertThat(server.changesRefuse("delete from change")).contains("only ever added to");
+    assertThat(server.changesRefuse("update change set who = 'x'")).contains("only ever added to");
+  }
+}

@@ -1,0 +1,107 @@
+package jamjar.store.accounts;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.apache.ibatis.annotations.Delete;
+import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Param;
+import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
+
+/** Who may come in, and by what. */
+public interface AccountMapper {
+  String ACCOUNT =
+      """
+      select id, name, password, role, sites, groups, tags, off, made_at, signed_in_at from account
+      """;
+  String TOKEN =
+      """
+      select id, name, hash, role, sites, groups, tags, made_by, made_at, ends_at, used_at from token
+      """;
+
+  @Select(ACCOUNT + "order by lower(name)")
+  List<AccountRow> all();
+
+  @Select(ACCOUNT + "where id = #{id}")
+  Optional<AccountRow> byId(int id);
+
+  /** Whatever its case. */
+  @Select(ACCOUNT + "where lower(name) = lower(#{name})")
+  Optional<AccountRow> byName(String name);
+
+  /**
+   * Those who may administer and are not off; until this transaction ends nobody else changes them,
+   * so that the last of them is not lost by two who take each other away.
+   */
+  @Select("select id from account where role = 'administer' and not off order by id for update")
+  List<Integer> administrators();
+
+  @Select(
+      affectData = true,
+      value =
+          """
+      insert into account (name, password, role, sites, groups, tags, off, made_at)
+      values (#{name}, #{password}, #{role}, #{sites}, #{groups}, #{tags}, #{off}, #{madeAt})
+      returning id
+      """)
+  int add(AccountRow row);
+
+  @Update(
+      """
+      update account set name = #{name}, role = #{role}, sites = #{sites}, groups = #{groups},
+        tags = #{tags}, off = #{off}
+      where id = #{id}
+      """)
+  int change(AccountRow row);
+
+  @Update("update account set password = #{password} where id = #{id}")
+  int password(@Param("id") int id, @Param("password") String password);
+
+  @Update("update account set signed_in_at = #{at} where id = #{id}")
+  void signedIn(@Param("id") int id, @Param("at") Instant at);
+
+  @Delete("delete from account where id = #{id}")
+  int remove(int id);
+
+  @Select(TOKEN + "order by lower(name)")
+  List<TokenRow> tokens();
+
+  @Select(TOKEN + "where hash = #{hash}")
+  Optional<TokenRow> token(byte[] hash);
+
+  @Select(
+      affectData = true,
+      value =
+          """
+      insert into token (name, hash, role, sites, groups, tags, made_by, made_at, ends_at)
+      values (#{name}, #{hash}, #{role}, #{sites}, #{groups}, #{tags}, #{madeBy}, #{madeAt},
+        #{endsAt})
+      returning id
+      """)
+  int addToken(TokenRow row);
+
+  @Update("update token set used_at = #{at} where id = #{id}")
+  void tokenUsed(@Param("id") int id, @Param("at") Instant at);
+
+  @Delete("delete from token where id = #{id}")
+  int removeToken(int id);
+
+  /** Those that have ended go at the same time. */
+  @Insert(
+      """
+      with ended as (delete from entry_key where ends_at < now())
+      insert into entry_key (hash, account, ends_at) values (#{hash}, #{account}, #{endsAt})
+      """)
+  void addKey(EntryKeyRow row);
+
+  @Select("select hash, account, ends_at from entry_key where hash = #{hash}")
+  Optional<EntryKeyRow> key(byte[] hash);
+
+  /** Whoever takes it first has it. */
+  @Delete("delete from entry_key where hash = #{hash}")
+  int takeKey(byte[] hash);
+
+  @Delete("delete from entry_key where account is null")
+  void dropFirstKeys();
+}

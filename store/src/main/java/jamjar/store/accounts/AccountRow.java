@@ -1,0 +1,35 @@
+package jamjar.store.accounts;
+
+import java.time.Instant;
+
+/**
+ * Who may sign in.
+ *
+ * @param id 0 before it is stored
+ * @param name by which one signs in, whatever its case
+ * @param password encoded; null for none: then one comes in by a key for once
+ * @param role look, act, shape or administer
+ * @param sites of which anything is seen; with no sites, groups and tags all is
+ * @param groups likewise
+ * @param tags likewise
+ * @param off whether it is switched off
+ * @param signedInAt null for never
+ */
+public record AccountRow(
+    int id,
+    String name,
+    String password,
+    String role,
+    String[] sites,
+    String[] groups,
+    String[] tags,
+    boolean off,
+    Instant madeAt,
+    Instant signedInAt) {
+
+  /** Without the password. */
+  @Override
+  public String toString() {
+    return name + " (" + role + ")";
+  }
+}

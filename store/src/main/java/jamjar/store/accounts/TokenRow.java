@@ -1,0 +1,27 @@
+package jamjar.store.accounts;
+
+import java.time.Instant;
+
+/**
+ * What a program is let in by.
+ *
+ * @param id 0 before it is stored
+ * @param hash SHA-256 of it
+ * @param role look, act, shape or administer
+ * @param sites of which anything is seen; with no sites, groups and tags all is
+ * @param groups likewise
+ * @param tags likewise
+ * @param usedAt null for never; to the minute
+ */
+public record TokenRow(
+    int id,
+    String name,
+    byte[] hash,
+    String role,
+    String[] sites,
+    String[] groups,
+    String[] tags,
+    String madeBy,
+    Instant madeAt,
+    Instant endsAt,
+    Instant usedAt) {}

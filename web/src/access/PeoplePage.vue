@@ -1,0 +1,172 @@
+<script setup lang="ts">
+import { ElButton, ElInput, ElMessageBox } from 'element-plus'
+import { reactive, ref } from 'vue'
+import { api, inWords } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
+import type { Account, Role } from '@/api/types'
+import CopyText from '@/text/CopyText.vue'
+import { clock, day } from '@/text/format'
+import ProgramTokens from './ProgramTokens.vue'
+import { ROLE_WORDS, ROLES, useMe } from './useMe'
+
+/** Who may sign in, and how far each may go. */
+const { may } = useMe()
+const {
+  answer: accounts,
+  failure,
+  again,
+} = useAnswer(
+  () => may('administer') || undefined,
+  (_, signal) => api.accounts(signal),
+)
+const refused = ref('')
+const entry = ref<{ name: string; address: string }>()
+const form = reactive({ name: '', role: 'look' as Role })
+
+async function attempt(what: () => Promise<unknown>) {
+  refused.value = ''
+  entry.value = undefined
+  try {
+    await what()
+    return true
+  } catch (e) {
+    refused.value = inWords(e)
+    return false
+  } finally {
+    await again()
+  }
+}
+async function add() {
+  const body = { name: form.name.trim(), role: form.role, off: false }
+  const made = await attempt(async () => letIn(await api.addAccount(body)))
+  if (made) form.name = ''
+}
+/** Told after the list was fetched again. */
+async function letIn(account: Account) {
+  const { path } = await api.keyOf(account.id)
+  entry.value = { name: account.name, address: location.origin + path }
+}
+const change = (account: Account, other: Partial<Account>) =>
+  attempt(() =>
+    api.changeAccount(account.id, {
+      name: account.name,
+      role: other.role ?? account.role,
+      off: other.off ?? account.off,
+    }),
+  )
+async function remove(account: Account) {
+  const sure = await ElMessageBox.confirm(
+    'What was done under this name stays told. Switching it off keeps the name from being used again.',
+    `Remove ${account.name}`,
+    { confirmButtonText: `Remove ${account.name}`, cancelButtonText: 'Keep it' },
+  ).catch(() => false)
+  if (sure) await attempt(() => api.removeAccount(account.id))
+}
+</script>
+
+<template>
+  <p v-if="!may('administer')" class="soft">
+    Accounts are seen and changed by who has the role <em>administer</em>.
+  </p>
+  <template v-else>
+    <p v-if="failure || refused" class="warning" role="alert">◣ {{ refused || failure }}</p>
+    <p v-if="entry" class="key-told" role="status">
+      This address lets {{ entry.name }} in once, within half an hour; give it to nobody else:
+      <CopyText :text="entry.address" what="address" plain />
+    </p>
+    <table v-if="accounts" class="rows" aria-label="People">
+      <thead>
+        <tr>
+          <th>Name</th>
+          <th>Role</th>
+          <th>Password</th>
+          <th>Signed in</th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in accounts" :key="one.id" :class="{ soft: one.off }">
+          <th scope="row">{{ one.name }}{{ one.off ? ' (off)' : '' }}</th>
+          <td>
+            <select
+              :value="one.role"
+              :aria-label="`Role of ${one.name}`"
+              :title="ROLE_WORDS[one.role as Role]"
+              @change="change(one, { role: ($event.target as HTMLSelectElement).value })"
+            >
+              <option v-for="role in ROLES" :key="role">{{ role }}</option>
+            </select>
+          </td>
+          <td>{{ one.password ? 'set' : 'none yet' }}</td>
+          <td class="soft">
+            {{ one.signedInAt ? `${day(one.signedInAt)} ${clock(one.signedInAt)}` : 'never' }}
+          </td>
+          <td>
+            <span class="acts">
+              <button class="link" type="button" @click="attempt(() => letIn(one))">
+                let in once
+              </button>
+              <button class="link" type="button" @click="attempt(() => api.signOutOf(one.id))">
+                sign out everywhere
+              </button>
+              <button class="link" type="button" @click="change(one, { off: !one.off })">
+                {{ one.off ? 'switch on' : 'switch off' }}
+              </button>
+              <button class="link remove" type="button" @click="remove(one)">remove …</button>
+            </span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <form class="form" novalidate @submit.prevent="add">
+      <label>Name<ElInput v-model="form.name" autocomplete="off" /></label>
+      <label
+        >Role
+        <select v-model="form.role">
+          <option v-for="role in ROLES" :key="role" :value="role">
+            {{ role }}: {{ ROLE_WORDS[role] }}
+          </option>
+        </select>
+      </label>
+      <ElButton type="primary" native-type="submit" :disabled="!form.name.trim()"
+        >Add an account</ElButton
+      >
+    </form>
+    <ProgramTokens />
+  </template>
+</template>
+
+<style scoped>
+.form {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: flex-end;
+  gap: 12px;
+  max-width: 860px;
+  margin: 12px 0 24px;
+}
+label {
+  flex: 1 1 200px;
+  color: var(--ink-soft);
+  font-size: 12px;
+}
+label select {
+  display: block;
+  width: 100%;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+}
+.remove {
+  color: var(--raspberry);
+}
+.key-told {
+  padding: 8px 12px;
+  margin-bottom: 8px;
+  background: var(--oat);
+  border-radius: 4px;
+  overflow-wrap: anywhere;
+}
+</style>

@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
+import { reactive, ref } from 'vue'
+import { api, inWords } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
+import type { NewToken, Role } from '@/api/types'
+import CopyText from '@/text/CopyText.vue'
+import { clock, day } from '@/text/format'
+import { ROLE_WORDS, ROLES } from './useMe'
+
+/** What programs are let in by: told once, when it is made. */
+const {
+  answer: tokens,
+  failure,
+  again,
+} = useAnswer(
+  () => true,
+  (_, signal) => api.tokens(signal),
+)
+const DAY_MS = 86_400_000
+const ENDS = [
+  { days: 30, words: '30 days' },
+  { days: 90, words: '90 days' },
+  { days: 365, words: 'a year' },
+]
+const form = reactive({ name: '', role: 'act' as Role, days: 90 })
+const made = ref<NewToken>()
+const refused = ref('')
+
+async function attempt(what: () => Promise<unknown>) {
+  refused.value = ''
+  made.value = undefined
+  try {
+    await what()
+  } catch (e) {
+    refused.value = inWords(e)
+  }
+  await again()
+}
+const add = () =>
+  attempt(async () => {
+    made.value = await api.addToken({
+      name: form.name.trim(),
+      role: form.role,
+      endsAt: Date.now() + form.days * DAY_MS,
+    })
+    form.name = ''
+  })
+const at = (ms: number | null) => (ms ? `${day(ms)} ${clock(ms)}` : 'never')
+</script>
+
+<template>
+  <h2>Programs</h2>
+  <p v-if="failure || refused" class="warning" role="alert">◣ {{ refused || failure }}</p>
+  <p v-if="made" class="told" role="status">
+    The token of {{ made.name }}, told this once; a program sends it as
+    <code>Authorization: Bearer …</code>: <CopyText :text="made.token" what="token" plain />
+  </p>
+  <p v-if="tokens && !tokens.length" class="soft">
+    No program has a token. One is for a script that sets maintenance, or reads numbers.
+  </p>
+  <table v-else-if="tokens" class="rows" aria-label="Programs">
+    <thead>
+      <tr>
+        <th>Name</th>
+        <th>Role</th>
+        <th>Made</th>
+        <th>Ends</th>
+        <th>Last used</th>
+        <th></th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="one in tokens" :key="one.id">
+        <th scope="row">{{ one.name }}</th>
+        <td>{{ one.role }}</td>
+        <td class="soft">{{ at(one.madeAt) }}, {{ one.madeBy }}</td>
+        <td class="soft">{{ at(one.endsAt) }}</td>
+        <td class="soft">{{ at(one.usedAt) }}</td>
+        <td>
+          <button class="link" type="button" @click="attempt(() => api.removeToken(one.id))">
+            take back
+          </button>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+  <form class="form" novalidate @submit.prevent="add">
+    <label>Name of the program<ElInput v-model="form.name" autocomplete="off" /></label>
+    <label
+      >Role
+      <select v-model="form.role">
+        <option v-for="role in ROLES" :key="role" :value="role">
+          {{ role }}: {{ ROLE_WORDS[role] }}
+        </option>
+      </select>
+    </label>
+    <label
+      >Ends after
+      <select v-model.number="form.days">
+        <option v-for="one in ENDS" :key="one.days" :value="one.days">{{ one.words }}</option>
+      </select>
+    </label>
+    <ElButton native-type="submit" :disabled="!form.name.trim()">Make a token</ElButton>
+  </form>
+</template>
+
+<style scoped>
+.form {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: flex-end;
+  gap: 12px;
+  max-width: 860px;
+  margin: 12px 0 24px;
+}
+label {
+  flex: 1 1 160px;
+  color: var(--ink-soft);
+  font-size: 12px;
+}
+label select {
+  display: block;
+  width: 100%;
+}
+.told {
+  padding: 8px 12px;
+  margin-bottom: 8px;
+  background: var(--oat);
+  border-radius: 4px;
+  overflow-wrap: anywhere;
+}
+</style>

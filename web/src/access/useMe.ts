@@ -1,0 +1,75 @@
+import { computed, ref, shallowRef } from 'vue'
+import { api, inWords, whenStranger } from '@/api/client'
+import type { Me, Role } from '@/api/types'
+
+/** In this order: each may what those before it may. */
+export const ROLES: Role[] = ['look', 'act', 'shape', 'administer']
+
+/** What each may, in words. */
+export const ROLE_WORDS: Record<Role, string> = {
+  look: 'sees all, changes nothing',
+  act: 'acknowledges, comments, sets markers and maintenance',
+  shape: 'limits, recipes, arrangements, baselines, instances',
+  administer: 'accounts, credentials, what is kept',
+}
+
+const me = shallowRef<Me>()
+/** Who was here since the page was opened: what is shown is theirs. */
+const been = ref('')
+const failure = ref('')
+
+function take(told: Me) {
+  if (told.name && been.value && been.value !== told.name) {
+    // nothing of the one before is left
+    location.reload()
+    return
+  }
+  me.value = told
+  been.value = told.name ?? been.value
+}
+
+whenStranger(() => {
+  if (me.value?.name) me.value = { name: null, role: null, first: false }
+})
+
+/** Who is signed in here, and how one comes in and goes. */
+export function useMe() {
+  async function load() {
+    failure.value = ''
+    try {
+      take(await api.me())
+    } catch (e) {
+      failure.value = inWords(e)
+    }
+  }
+  const signIn = async (name: string, password: string) => take(await api.signIn(name, password))
+  const makeFirst = async (key: string, name: string, password: string) =>
+    take(await api.makeFirst({ key, name, password }))
+  /** @returns whether the first administrator is to be made by it */
+  async function enter(key: string) {
+    const told = await api.enter(key)
+    if (told.first) return true
+    take(told)
+    return false
+  }
+  async function leave(everywhere = false) {
+    await (everywhere ? api.signOutEverywhere() : api.signOut())
+    // a page of its own: nothing that was shown is left
+    location.assign('/')
+  }
+  const may = (role: Role) =>
+    ROLES.indexOf((me.value?.role ?? 'look') as Role) >= ROLES.indexOf(role)
+
+  return {
+    me,
+    been,
+    failure,
+    load,
+    signIn,
+    makeFirst,
+    enter,
+    leave,
+    may,
+    name: computed(() => me.value?.name ?? ''),
+  }
+}
