@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { defineAsyncComponent, onMounted } from 'vue'
+import { computed, defineAsyncComponent, onMounted } from 'vue'
+import { useRoute } from 'vue-router'
 import EntryPage from './access/EntryPage.vue'
 import { useMe } from './access/useMe'
 
@@ -7,13 +8,16 @@ import { useMe } from './access/useMe'
 const frame = import('./frame/MainFrame.vue')
 const MainFrame = defineAsyncComponent(() => frame)
 const { me, been, load, failure } = useMe()
+const route = useRoute()
+/** An address that lets in: also who is signed in comes in by it anew. */
+const entering = computed(() => route.name === 'enter')
 onMounted(load)
 </script>
 
 <template>
   <!-- who has to sign in again finds what was entered as it was -->
-  <MainFrame v-if="been" :inert="!me?.name" />
-  <EntryPage v-if="me && !me.name" class="over" />
+  <MainFrame v-if="been && !entering" :inert="!me?.name" />
+  <EntryPage v-if="me && (entering || !me.name)" class="over" />
   <main v-else-if="!me && failure" class="over" aria-label="No answer">
     <p class="warning" role="alert">◣ {{ failure }}</p>
     <button type="button" class="link" @click="load">try again</button>

@@ -46,6 +46,7 @@ export const router = createRouter({
     { path: '/recipes', name: 'recipes', component: () => import('./recipes/RecipesPage.vue') },
     { path: '/facts', name: 'facts', component: () => import('./facts/FactsPage.vue') },
     { path: '/limits', name: 'limits', component: () => import('./limits/LimitsPage.vue') },
+    { path: '/enter', name: 'enter', component: () => import('./shelf/WholeShelf.vue') },
     { path: '/account', name: 'account', component: () => import('./access/AccountPage.vue') },
     { path: '/people', name: 'people', component: () => import('./access/PeoplePage.vue') },
     { path: '/audit', name: 'audit', component: () => import('./access/AuditPage.vue') },

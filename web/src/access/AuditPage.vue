@@ -67,7 +67,7 @@ const COLUMNS: Column<Audited>[] = [
       <template #at="{ row }">{{ day(row.at) }} {{ clock(row.at) }}</template>
       <template #who="{ row }">{{ row.who }}</template>
       <template #from="{ row }">{{ row.address || '–' }}</template>
-      <template #what="{ row }">{{ row.what }}</template>
+      <template #what="{ row }">{{ row.what.replaceAll('_', ' ') }}</template>
       <template #of="{ row }">{{ row.of }}</template>
       <template #how="{ row }">
         <span v-for="one in differences(row.before, row.after)" :key="one.field" class="field">

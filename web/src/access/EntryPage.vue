@@ -35,19 +35,20 @@ async function attempt(what: () => Promise<unknown>) {
 
 onMounted(() => {
   const found = /^#key=([\w-]+)$/.exec(location.hash)?.[1]
-  if (location.pathname !== '/enter' || !found) return
+  if (location.pathname !== '/enter') return
+  if (!found) return void router.replace('/shelf')
   key.value = found
   void attempt(async () => {
     making.value = await enter(found)
-    // the key is in no history; what opens is the shelf
+    // the key is left in no history
     if (!making.value) await router.replace('/shelf')
   })
 })
 async function send() {
   await attempt(async () => {
-    if (!making.value) return signIn(name.value, password.value)
-    await makeFirst(key.value, name.value, password.value)
-    await router.replace('/shelf')
+    if (making.value) await makeFirst(key.value, name.value, password.value)
+    else await signIn(name.value, password.value)
+    if (location.pathname === '/enter') await router.replace('/shelf')
   })
 }
 </script>

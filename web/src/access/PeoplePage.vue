@@ -81,7 +81,7 @@ async function remove(account: Account) {
           <th>Role</th>
           <th>Password</th>
           <th>Signed in</th>
-          <th></th>
+          <th><span class="unseen">What can be done</span></th>
         </tr>
       </thead>
       <tbody>
@@ -122,7 +122,7 @@ async function remove(account: Account) {
       <label>Name<ElInput v-model="form.name" autocomplete="off" /></label>
       <label
         >Role
-        <select v-model="form.role">
+        <select v-model="form.role" aria-label="Role of the new account">
           <option v-for="role in ROLES" :key="role" :value="role">
             {{ role }}: {{ ROLE_WORDS[role] }}
           </option>
@@ -153,6 +153,9 @@ label {
 label select {
   display: block;
   width: 100%;
+  height: 32px;
+  padding-right: 24px;
+  text-overflow: ellipsis;
 }
 .acts {
   display: flex;

@@ -67,7 +67,7 @@ const at = (ms: number | null) => (ms ? `${day(ms)} ${clock(ms)}` : 'never')
         <th>Made</th>
         <th>Ends</th>
         <th>Last used</th>
-        <th></th>
+        <th><span class="unseen">What can be done</span></th>
       </tr>
     </thead>
     <tbody>
@@ -89,7 +89,7 @@ const at = (ms: number | null) => (ms ? `${day(ms)} ${clock(ms)}` : 'never')
     <label>Name of the program<ElInput v-model="form.name" autocomplete="off" /></label>
     <label
       >Role
-      <select v-model="form.role">
+      <select v-model="form.role" aria-label="Role of the program">
         <option v-for="role in ROLES" :key="role" :value="role">
           {{ role }}: {{ ROLE_WORDS[role] }}
         </option>
@@ -97,7 +97,7 @@ const at = (ms: number | null) => (ms ? `${day(ms)} ${clock(ms)}` : 'never')
     </label>
     <label
       >Ends after
-      <select v-model.number="form.days">
+      <select v-model.number="form.days" aria-label="Ends after">
         <option v-for="one in ENDS" :key="one.days" :value="one.days">{{ one.words }}</option>
       </select>
     </label>
@@ -122,6 +122,9 @@ label {
 label select {
   display: block;
   width: 100%;
+  height: 32px;
+  padding-right: 24px;
+  text-overflow: ellipsis;
 }
 .told {
   padding: 8px 12px;

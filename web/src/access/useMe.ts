@@ -20,17 +20,40 @@ const failure = ref('')
 
 function take(told: Me) {
   if (told.name && been.value && been.value !== told.name) {
-    // nothing of the one before is left
-    location.reload()
+    // nothing of the one before is left; a key lets in once
+    if (location.pathname === '/enter') location.replace('/shelf')
+    else location.reload()
     return
   }
   me.value = told
   been.value = told.name ?? been.value
 }
 
-whenStranger(() => {
+function stranger() {
   if (me.value?.name) me.value = { name: null, role: null, first: false }
-})
+}
+whenStranger(stranger)
+
+let asking: Promise<boolean> | undefined
+/**
+ * Whether who was signed in still is, asked of the server; one that does not answer signs nobody
+ * out.
+ */
+export function isHere(): Promise<boolean> {
+  if (!me.value?.name) return Promise.resolve(false)
+  asking ??= api
+    .me()
+    .then(
+      (told) => told.name !== null,
+      () => true,
+    )
+    .then((here) => {
+      if (!here) stranger()
+      asking = undefined
+      return here
+    })
+  return asking
+}
 
 /** Who is signed in here, and how one comes in and goes. */
 export function useMe() {

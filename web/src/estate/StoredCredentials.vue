@@ -64,7 +64,7 @@ const names = (ids: number[]) => ids.map((id) => byId(id).value?.name ?? `${id}`
         <th>User</th>
         <th>Used by</th>
         <th>Changed</th>
-        <th></th>
+        <th><span class="unseen">What can be done</span></th>
       </tr>
     </thead>
     <tbody>

@@ -1,5 +1,6 @@
 import { tryOnScopeDispose, useDebounceFn } from '@vueuse/core'
 import { effectScope, ref, watch, type Ref } from 'vue'
+import { isHere } from '@/access/useMe'
 import type { InstanceState, LiveReading } from '@/api/types'
 import { useClock } from '@/window/useClock'
 import { perFrame } from './perFrame'
@@ -15,6 +16,7 @@ const LOST_AFTER = 7000
 /** What is fetched while a page begins is not fetched again when its stream opens. */
 const BEGINS_WITHIN = 2000
 const MISSED_AFTER = 300
+const AGAIN_AFTER = 2000
 
 type Event = { name: string; data: unknown }
 type Message =
@@ -96,6 +98,12 @@ function tellWants() {
   })
 }
 
+let asked = 0
+/** Who was signed out hears nothing any more; a stream that was refused is not opened again by the browser. */
+async function again() {
+  if ((await isHere()) && leading && stream.isLost()) stream.open()
+}
+
 let begun = false
 function begin() {
   if (begun) return
@@ -121,8 +129,10 @@ function begin() {
   effectScope(true).run(() => {
     watch(useClock(), (now) => {
       connected.value = now - heardAt.value < LOST_AFTER
-      // a stream that the server refused for good is not opened again by the browser
-      if (leading && !connected.value && stream.isLost()) stream.open()
+      if (!connected.value && now - asked > AGAIN_AFTER) {
+        asked = now
+        void again()
+      }
     })
     watch(heardAt, () => (connected.value = true))
   })

@@ -93,7 +93,7 @@ public class AccountService {
     if (row.isEmpty() || encoded == null || !right || row.get().off()) {
       // a name that is not known may be a password in the wrong field
       String told = row.map(AccountRow::name).orElse("not known");
-      changes.add(told, address, What.SIGN_IN, told, new Came("password", false));
+      changes.add(told, address, What.SIGN_IN, told, new Came("password", "refused"));
       // the same words whatever was wrong: nobody learns who has an account
       throw Problem.unknownHere("This name and password do not go together.");
     }
@@ -106,14 +106,14 @@ public class AccountService {
   }
 
   /** How somebody came in. */
-  private record Came(String by, boolean let) {}
+  private record Came(String by, String outcome) {}
 
   private void came(AccountRow row, String by, String address) {
     Instant now = clock.instant();
     store.inOne(
         () -> {
           store.accounts().signedIn(row.id(), now);
-          changes.add(row.name(), address, What.SIGN_IN, row.name(), new Came(by, true));
+          changes.add(row.name(), address, What.SIGN_IN, row.name(), new Came(by, "let in"));
         });
   }
 

@@ -63,18 +63,16 @@ public class Changes {
    * @param at since when it is so
    */
   public void add(Instant at, What what, Object of, Object before, Object after) {
-    store
-        .changes()
-        .add(
-            new ChangeRow(
-                0,
-                at,
-                Actor.who(),
-                Actor.from(),
-                what.word(),
-                String.valueOf(of),
-                text(before),
-                text(after)));
+    String was = text(before);
+    String is = text(after);
+    // what was saved as it was is no change
+    if (was == null || !was.equals(is)) {
+      store
+          .changes()
+          .add(
+              new ChangeRow(
+                  0, at, Actor.who(), Actor.from(), what.word(), String.valueOf(of), was, is));
+    }
   }
 
   /**

@@ -1,5 +1,7 @@
 package jamjar.server.live;
 
+import jakarta.servlet.http.HttpServletRequest;
+import jamjar.server.security.Stays;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -21,10 +23,12 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 class LiveController {
   private final LiveStreams streams;
   private final Greeting greeting;
+  private final Stays stays;
 
-  LiveController(LiveStreams streams, Greeting greeting) {
+  LiveController(LiveStreams streams, Greeting greeting, Stays stays) {
     this.streams = streams;
     this.greeting = greeting;
+    this.stays = stays;
   }
 
   /**
@@ -36,8 +40,9 @@ class LiveController {
    * @param instances numbers of the instances whose readings are wanted
    */
   @GetMapping(path = "/live", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-  SseEmitter live(@RequestParam(defaultValue = "") Set<Integer> instances) {
-    return streams.open(instances, greeting.first());
+  SseEmitter live(
+      @RequestParam(defaultValue = "") Set<Integer> instances, HttpServletRequest request) {
+    return streams.open(instances, stays.of(request), greeting.first());
   }
 
   /**

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.Executor;
+import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
@@ -26,11 +27,20 @@ final class LiveStream {
   private int lasting;
   private long order;
   private boolean sending;
+  private final BooleanSupplier stays;
   private volatile Set<Integer> instances;
 
+  /**
+   * @param stays whether who opened it may still see what it tells
+   */
   LiveStream(
-      SseEmitter emitter, Set<Integer> instances, Executor senders, Consumer<LiveStream> gone) {
+      SseEmitter emitter,
+      Set<Integer> instances,
+      BooleanSupplier stays,
+      Executor senders,
+      Consumer<LiveStream> gone) {
     this.emitter = emitter;
+    this.stays = stays;
     this.instances = Set.copyOf(instances);
     this.senders = senders;
     this.gone = gone;
@@ -39,6 +49,10 @@ final class LiveStream {
   /** Nobody else can name it. */
   String id() {
     return id;
+  }
+
+  boolean stays() {
+    return stays.getAsBoolean();
   }
 
   void want(Set<Integer> others) {

@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.function.BooleanSupplier;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
@@ -34,9 +35,12 @@ public class LiveStreams {
     this.clock = clock;
   }
 
-  SseEmitter open(Set<Integer> instances, List<Told> first) {
+  /**
+   * @param stays whether who opens it may still see what it tells
+   */
+  SseEmitter open(Set<Integer> instances, BooleanSupplier stays, List<Told> first) {
     SseEmitter emitter = new SseEmitter(0L);
-    LiveStream stream = new LiveStream(emitter, instances, senders, streams::remove);
+    LiveStream stream = new LiveStream(emitter, instances, stays, senders, streams::remove);
     emitter.onCompletion(() -> streams.remove(stream));
     emitter.onError(e -> streams.remove(stream));
     synchronized (streams) {
@@ -92,6 +96,12 @@ public class LiveStreams {
   @Scheduled(fixedRate = 2000)
   void beat() {
     tell(beatNow());
+  }
+
+  /** Who was signed out is told nothing more. */
+  @Scheduled(fixedRate = 5000)
+  void sendAway() {
+    streams.stream().filter(stream -> !stream.stays()).forEach(LiveStream::end);
   }
 
   private Told beatNow() {

@@ -4,11 +4,10 @@ import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jamjar.server.problems.ProblemWriter;
-import jamjar.store.Store;
 import java.io.IOException;
-import java.time.Clock;
 import java.util.Map;
 import java.util.Optional;
+import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpStatus;
@@ -45,8 +44,16 @@ class AccessConfiguration {
         "argon2id", Map.of("argon2id", new Argon2PasswordEncoder(16, 32, 1, 1 << 14, 2)));
   }
 
+  /** It has its place behind what keeps sessions, and none besides. */
   @Bean
-  SecurityFilterChain access(HttpSecurity http, Store store, ProgramToken program, Clock clock) {
+  FilterRegistrationBean<Arrivals> onlyThere(Arrivals arrivals) {
+    FilterRegistrationBean<Arrivals> registration = new FilterRegistrationBean<>(arrivals);
+    registration.setEnabled(false);
+    return registration;
+  }
+
+  @Bean
+  SecurityFilterChain access(HttpSecurity http, Arrivals arrivals) {
     http.authorizeHttpRequests(
             all ->
                 all.requestMatchers(
@@ -60,7 +67,7 @@ class AccessConfiguration {
                     // the front end's own files hold no data
                     .anyRequest()
                     .permitAll())
-        .addFilterBefore(new Arrivals(store, program, clock, problems), AuthorizationFilter.class)
+        .addFilterBefore(arrivals, AuthorizationFilter.class)
         .csrf(csrf -> csrf.spa().ignoringRequestMatchers(Arrivals::bringsToken))
         .sessionManagement(
             session -> session.sessionCreationPolicy(SessionCreationPolicy.STATELESS))

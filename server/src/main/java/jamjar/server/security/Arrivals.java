@@ -8,7 +8,6 @@ import jakarta.servlet.http.HttpSession;
 import jamjar.server.problems.ProblemWriter;
 import jamjar.store.Store;
 import jamjar.store.StoreAway;
-import jamjar.store.accounts.AccountRow;
 import jamjar.store.accounts.TokenRow;
 import java.io.IOException;
 import java.time.Clock;
@@ -21,6 +20,7 @@ import org.springframework.security.authentication.UsernamePasswordAuthenticatio
 import org.springframework.security.core.context.SecurityContext;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.session.FindByIndexNameSessionRepository;
+import org.springframework.stereotype.Component;
 import org.springframework.web.filter.OncePerRequestFilter;
 
 /**
@@ -28,12 +28,13 @@ import org.springframework.web.filter.OncePerRequestFilter;
  * holds no more than whose it is, so that a role that was changed or an account that was switched
  * off counts from the next request on.
  */
-public final class Arrivals extends OncePerRequestFilter {
+@Component
+public class Arrivals extends OncePerRequestFilter {
   /** However much it is used, a session ends after this. */
   static final Duration LONGEST = Duration.ofDays(7);
 
   private static final String BEARER = "Bearer ";
-  private static final String ACCOUNT = "account";
+  static final String ACCOUNT = "account";
   private final Store store;
   private final ProgramToken program;
   private final Clock clock;
@@ -76,7 +77,7 @@ public final class Arrivals extends OncePerRequestFilter {
     // what holds no data is given to anybody, without asking who it is
     if (request.getRequestURI().startsWith("/api/")) {
       try {
-        (bringsToken(request) ? byToken(request) : bySession(request)).ifPresent(Arrivals::is);
+        arrived(request).ifPresent(Arrivals::is);
       } catch (RuntimeException e) {
         if (!StoreAway.is(e)) {
           throw e;
@@ -98,11 +99,35 @@ public final class Arrivals extends OncePerRequestFilter {
     SecurityContextHolder.setContext(context);
   }
 
-  private Optional<Actor> byToken(HttpServletRequest request) {
-    String token = request.getHeader(HttpHeaders.AUTHORIZATION).substring(BEARER.length()).strip();
+  private Optional<Actor> arrived(HttpServletRequest request) {
+    if (bringsToken(request)) {
+      return byToken(token(request), request.getRemoteAddr());
+    }
+    HttpSession session = request.getSession(false);
+    if (session == null) {
+      return Optional.empty();
+    }
+    Optional<Actor> actor =
+        bySession(
+            session.getAttribute(ACCOUNT),
+            Instant.ofEpochMilli(session.getCreationTime()),
+            request.getRemoteAddr());
+    if (actor.isEmpty()) {
+      session.invalidate();
+    }
+    return actor;
+  }
+
+  /** What a request brings. */
+  static String token(HttpServletRequest request) {
+    return request.getHeader(HttpHeaders.AUTHORIZATION).substring(BEARER.length()).strip();
+  }
+
+  /** Whom a token lets in, if anybody. */
+  Optional<Actor> byToken(String token, String from) {
     byte[] hash = Secrets.hash(token);
     if (program.is(hash)) {
-      return Optional.of(new Actor(0, ProgramToken.NAME, Role.ADMINISTER, request.getRemoteAddr()));
+      return Optional.of(new Actor(0, ProgramToken.NAME, Role.ADMINISTER, from));
     }
     Instant now = clock.instant();
     return store
@@ -112,7 +137,7 @@ public final class Arrivals extends OncePerRequestFilter {
         .map(
             row -> {
               used(row, now);
-              return new Actor(0, row.name(), Role.of(row.role()), request.getRemoteAddr());
+              return new Actor(0, row.name(), Role.of(row.role()), from);
             });
   }
 
@@ -123,27 +148,19 @@ public final class Arrivals extends OncePerRequestFilter {
     }
   }
 
-  private Optional<Actor> bySession(HttpServletRequest request) {
-    HttpSession session = request.getSession(false);
-    if (session == null || !(session.getAttribute(ACCOUNT) instanceof Integer account)) {
-      return Optional.empty();
-    }
-    Instant made = Instant.ofEpochMilli(session.getCreationTime());
-    Optional<Actor> actor =
-        made.plus(LONGEST).isAfter(clock.instant())
-            ? store
-                .accounts()
-                .byId(account)
-                .filter(row -> !row.off())
-                .map(row -> actor(row, request))
-            : Optional.empty();
-    if (actor.isEmpty()) {
-      session.invalidate();
-    }
-    return actor;
-  }
-
-  private static Actor actor(AccountRow row, HttpServletRequest request) {
-    return new Actor(row.id(), row.name(), Role.of(row.role()), request.getRemoteAddr());
+  /**
+   * Whom a session lets in, if anybody.
+   *
+   * @param account what it holds, if anything
+   * @param made when it began
+   */
+  Optional<Actor> bySession(Object account, Instant made, String from) {
+    return account instanceof Integer id && made.plus(LONGEST).isAfter(clock.instant())
+        ? store
+            .accounts()
+            .byId(id)
+            .filter(row -> !row.off())
+            .map(row -> new Actor(row.id(), row.name(), Role.of(row.role()), from))
+        : Optional.empty();
   }
 }

@@ -29,6 +29,7 @@ class LiveStreamTest {
             }
           },
           Set.of(1),
+          () -> true,
           waiting::add,
           gone -> {});
 

@@ -1,0 +1,168 @@
+package jamjar.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.util.HashMap;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** How people come in and go, let others in, and see who did what. */
+class SignInInBrowserTest {
+  private static final String SECRET = "ropes and ladders of a grey ferry";
+  private static Site site;
+
+  @BeforeAll
+  static void start() {
+    site = Site.withoutEngine();
+  }
+
+  @AfterAll
+  static void end() throws Exception {
+    site.close();
+  }
+
+  private static Page.GetByRoleOptions named(String name) {
+    return new Page.GetByRoleOptions().setName(name).setExact(true);
+  }
+
+  private static Locator password(Page page) {
+    return page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true));
+  }
+
+  private static Locator banner(Page page) {
+    return page.getByRole(AriaRole.BANNER);
+  }
+
+  @Test
+  void who_signs_in_sees_the_page_that_was_asked_for_and_who_signs_out_nothing() {
+    // made here, with the password
+    site.page();
+    Page page = site.strangersPage();
+    page.navigate(site.address() + "/limits?words=vacuum");
+    assertThat(page.getByRole(AriaRole.HEADING, named("Jam Jar"))).isVisible();
+    assertThat(banner(page)).hasCount(0);
+    assertThat(Axe.findings(page)).isEmpty();
+    page.getByLabel("Name").fill(Site.ADMINISTRATOR);
+    password(page).fill("not this one");
+    page.getByRole(AriaRole.BUTTON, named("Sign in")).click();
+    assertThat(page.getByRole(AriaRole.ALERT)).containsText("do not go together");
+    password(page).fill(Site.PASSWORD);
+    page.keyboard().press("Enter");
+    assertThat(page.getByRole(AriaRole.MAIN)).containsText("2 of ");
+    assertThat(page).hasURL(site.address() + "/limits?words=vacuum");
+
+    banner(page).getByTitle("Your account").click();
+    page.getByRole(AriaRole.BUTTON, named("sign out")).click();
+    assertThat(page.getByRole(AriaRole.BUTTON, named("Sign in"))).isVisible();
+    page.goBack();
+    assertThat(page.getByRole(AriaRole.BUTTON, named("Sign in"))).isVisible();
+    assertThat(banner(page)).hasCount(0);
+  }
+
+  @Test
+  void who_administers_lets_another_in_who_then_has_a_password() {
+    Page page = site.page();
+    page.navigate(site.address() + "/people");
+    page.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("eskil");
+    page.getByLabel("Role of the new account").selectOption("act");
+    page.getByRole(AriaRole.BUTTON, named("Add an account")).click();
+    Locator told = page.getByRole(AriaRole.STATUS).filter(has("lets eskil in once"));
+    assertThat(told).isVisible();
+    assertThat(Axe.findings(page)).isEmpty();
+    String words = told.innerText();
+    String address = words.substring(words.indexOf("http")).split("\\s")[0];
+
+    Page his = site.strangersPage();
+    his.navigate(address);
+    assertThat(banner(his)).containsText("eskil");
+    assertThat(his).hasURL(site.address() + "/shelf");
+    his.navigate(site.address() + "/account");
+    assertThat(his.getByRole(AriaRole.MAIN)).containsText("with the role act");
+    his.getByLabel("From now on").fill("short");
+    his.getByRole(AriaRole.BUTTON, named("Change the password")).click();
+    assertThat(his.getByRole(AriaRole.ALERT)).containsText("12 to 200 signs");
+    his.getByLabel("From now on").fill(SECRET);
+    his.getByRole(AriaRole.BUTTON, named("Change the password")).click();
+    assertThat(his.getByRole(AriaRole.MAIN)).containsText("Changed.");
+    assertThat(Axe.findings(his)).isEmpty();
+    // what is not his is not shown to him
+    his.navigate(site.address() + "/people");
+    assertThat(his.getByRole(AriaRole.MAIN)).containsText("the role administer");
+    his.navigate(address);
+    assertThat(his.getByRole(AriaRole.ALERT)).containsText("has been used");
+
+    page.navigate(site.address() + "/audit");
+    page.getByPlaceholder("a name, an address, a kind of thing").fill("eskil account");
+    Locator rows = page.getByRole(AriaRole.MAIN).getByRole(AriaRole.ROW);
+    assertThat(rows.filter(has("password true"))).hasCount(1);
+    assertThat(rows.filter(has("role act"))).hasCount(1);
+    assertThat(Axe.findings(page)).isEmpty();
+  }
+
+  private static Locator.FilterOptions has(String text) {
+    return new Locator.FilterOptions().setHasText(text);
+  }
+
+  @Test
+  void who_was_signed_out_meanwhile_finds_what_was_entered() throws Exception {
+    Page page = site.page();
+    site.api()
+        .send("POST", "/api/accounts", Map.of("name", "ingrid", "role", "shape", "off", false));
+    Page hers = site.strangersPage();
+    hers.navigate(site.address() + site.entry("ingrid"));
+    assertThat(banner(hers)).containsText("ingrid");
+    hers.navigate(site.address() + "/account");
+    hers.getByLabel("From now on").fill(SECRET);
+    hers.getByRole(AriaRole.BUTTON, named("Change the password")).click();
+    assertThat(hers.getByRole(AriaRole.MAIN)).containsText("Changed.");
+    hers.navigate(site.address() + "/limits");
+    Locator filter = hers.getByPlaceholder("a counter, a group, an instance");
+    filter.fill("vacuum");
+
+    page.navigate(site.address() + "/people");
+    page.getByRole(AriaRole.ROW, new Page.GetByRoleOptions().setName("ingrid"))
+        .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("sign out everywhere"))
+        .click();
+    assertThat(hers.getByRole(AriaRole.BUTTON, named("Sign in"))).isVisible();
+    assertThat(hers.getByText("What you had on the screen")).isVisible();
+    password(hers).fill(SECRET);
+    hers.getByRole(AriaRole.BUTTON, named("Sign in")).click();
+    assertThat(hers.getByRole(AriaRole.BUTTON, named("Sign in"))).hasCount(0);
+    assertThat(filter).hasValue("vacuum");
+  }
+
+  @Test
+  void a_name_with_a_script_in_it_is_a_name() throws Exception {
+    String evil = "<img src=x onerror=\"document.title='taken'\">";
+    Map<String, Object> group = new HashMap<>();
+    group.put("name", evil);
+    group.put("site", evil);
+    group.put("expected", 3);
+    site.api().answer("PUT", "/api/groups", group, Map.of());
+    long now = System.currentTimeMillis();
+    Map<String, Object> marker = new HashMap<>();
+    marker.put("kind", "release");
+    marker.put("title", evil);
+    marker.put("note", evil);
+    marker.put("from", now - 60_000);
+    marker.put("reach", Map.of("level", "all", "of", ""));
+    JsonNode made = site.api().send("POST", "/api/markers", marker);
+    assertThat(made.get("title").asString()).isEqualTo(evil);
+    Page page = site.page();
+    for (String path : new String[] {"/shelf", "/estate", "/audit", "/moved", "/alerts"}) {
+      page.navigate(site.address() + path);
+      assertThat(page.getByRole(AriaRole.MAIN).getByRole(AriaRole.HEADING).first()).isVisible();
+      assertThat(page.locator("img[src=x]")).hasCount(0);
+      assertThat(page.title()).doesNotContain("taken");
+    }
+    page.navigate(site.address() + "/audit");
+    assertThat(page.getByText(evil).first()).isVisible();
+  }
+}
