@@ -92,6 +92,7 @@ async function send() {
         :disabled="busy || !name.trim() || !password"
         >{{ making ? 'Begin' : 'Sign in' }}</ElButton
       >
+      <RouterLink v-if="me?.name" class="link" to="/shelf">go on as {{ me.name }}</RouterLink>
     </form>
   </main>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api, inWords } from '@/api/client'
@@ -260,13 +261,15 @@ const moved = computed(() =>
     <div v-else class="buttons">
       <ElButton
         v-if="alert.ended === null || !alert.acknowledged"
+        v-may="'act'"
         :type="alert.known ? 'default' : 'primary'"
         @click="writing = 'acknowledge'"
         >{{ alert.known ? 'Known until …' : 'Acknowledge' }}</ElButton
       >
-      <ElButton @click="writing = 'comment'">Comment</ElButton>
+      <ElButton v-may="'act'" @click="writing = 'comment'">Comment</ElButton>
       <button
         v-if="!isMarked && !isOfHeads(alert)"
+        v-may="'act'"
         type="button"
         class="link"
         @click="markIncident"

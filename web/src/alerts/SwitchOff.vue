@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api, inWords } from '@/api/client'
@@ -65,7 +66,7 @@ async function off() {
 </script>
 
 <template>
-  <button v-if="!open" class="link" type="button" @click="open = true">
+  <button v-if="!open" v-may="'shape'" class="link" type="button" @click="open = true">
     Switch it off on {{ alert.instanceName }} …
   </button>
   <form v-else class="off" @submit.prevent="sure ? off() : (sure = true)">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api, inWords } from '@/api/client'
@@ -58,7 +59,7 @@ async function save() {
   <div class="card">
     <h3>
       What to do
-      <button v-if="!writing" type="button" class="link" @click="begin">
+      <button v-if="!writing" v-may="'act'" type="button" class="link" @click="begin">
         {{ story.whatToDo.length ? 'change' : 'write it down' }}
       </button>
     </h3>

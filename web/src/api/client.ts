@@ -5,6 +5,7 @@ import type {
   Entry,
   Me,
   NewToken,
+  PastChange,
   Token,
   TokenBody,
   WhatToDo,
@@ -185,6 +186,13 @@ export const api = {
   tokens: (signal?: AbortSignal) => call<Token[]>('GET', '/api/tokens', undefined, signal),
   addToken: (body: TokenBody) => call<NewToken>('POST', '/api/tokens', body),
   removeToken: (id: number) => call<void>('DELETE', `/api/tokens/${id}`),
+  changesOf: (what: string, of: string, signal?: AbortSignal) =>
+    call<PastChange[]>(
+      'GET',
+      `/api/changes/of?what=${what}&of=${encodeURIComponent(of)}`,
+      undefined,
+      signal,
+    ),
   audit: (query: { from: number; to: number; words: string }, signal?: AbortSignal) =>
     call<Audited[]>(
       'GET',

@@ -1316,6 +1316,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/changes/of': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['of']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/baselines': {
     parameters: {
       query?: never
@@ -5729,6 +5745,29 @@ export interface operations {
       query: {
         from: number
         to: number
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PastChange'][]
+        }
+      }
+    }
+  }
+  of: {
+    parameters: {
+      query: {
+        what: string
+        of: string
       }
       header?: never
       path?: never

@@ -109,3 +109,4 @@ export type TokenBody = Schemas['TokenBody']
 export type NewToken = Schemas['NewToken']
 export type Audited = Schemas['Audited']
 export type Role = 'look' | 'act' | 'shape' | 'administer'
+export type PastChange = Schemas['PastChange']

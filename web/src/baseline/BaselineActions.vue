@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import '@/look/choices'
 import { ElButton, ElDialog, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
@@ -74,7 +75,7 @@ const TITLES = {
 </script>
 
 <template>
-  <p class="acts">
+  <p v-may="'shape'" class="acts">
     <span v-if="said" class="soft" role="status">{{ said }}</span>
     <span v-if="busy" class="soft" role="status">Learning …</span>
     <span v-if="failure && !form.what" class="warning" role="alert">◣ {{ failure }}</span>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import type { BeanAttribute, BeanNumber } from '@/api/types'
 import { number } from '@/text/format'
 
@@ -50,6 +51,7 @@ const itself = (a: BeanAttribute) => a.numbers.length === 1 && a.numbers[0]?.pat
           <span v-if="n.counter" class="soft">read as {{ n.counter }}</span>
           <button
             v-else
+            v-may="'shape'"
             class="link"
             type="button"
             :aria-label="`Make a counter of ${n.path}`"

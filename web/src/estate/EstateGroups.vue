@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import '@/look/choices'
 import { ElButton, ElInput, ElInputNumber } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
@@ -97,7 +98,7 @@ async function add() {
       </tr>
     </tbody>
   </table>
-  <form class="fresh" @submit.prevent="add">
+  <form v-may="'shape'" class="fresh" @submit.prevent="add">
     <label>Group<ElInput v-model="fresh.name" /></label>
     <label>Site<ElInput v-model="fresh.site" /></label>
     <label>There should be<ElInputNumber v-model="fresh.expected" :min="0" :max="10000" /></label>

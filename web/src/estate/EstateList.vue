@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { ElInput, ElMessageBox } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api, inWords } from '@/api/client'
@@ -116,7 +117,7 @@ const sort = useInAddress('sort', 'place')
       placeholder="name, site, group, machine, tag …"
       aria-label="Filter instances"
     />
-    <span v-if="picked.length" class="acts">
+    <span v-if="picked.length" v-may="'shape'" class="acts">
       <strong>{{ picked.length }} picked:</strong>
       <button class="link" type="button" :disabled="busy" @click="pause(true)">pause</button>
       <button class="link" type="button" :disabled="busy" @click="pause(false)">resume</button>

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+import { useMe } from '@/access/useMe'
+import type { Role } from '@/api/types'
 import EstateFile from './EstateFile.vue'
 import EstateGroups from './EstateGroups.vue'
 import EstateList from './EstateList.vue'
@@ -12,16 +15,18 @@ const PARTS = [
   { key: 'instances', words: 'instances' },
   { key: 'file', words: 'from a file, into a file' },
   { key: 'groups', words: 'how many there should be' },
-  { key: 'credentials', words: 'credentials' },
+  { key: 'credentials', words: 'credentials', takes: 'shape' as Role },
   { key: 'store', words: 'the store' },
 ]
+const { may } = useMe()
+const parts = computed(() => PARTS.filter((one) => may(one.takes ?? 'look')))
 </script>
 
 <template>
   <section aria-label="Estate">
     <p class="parts">
       <button
-        v-for="one in PARTS"
+        v-for="one in parts"
         :key="one.key"
         class="link"
         type="button"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { ref } from 'vue'
 import { api, inWords } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
@@ -43,6 +44,7 @@ async function confirm(links: FoundLink[]) {
       {{ many(found.length, 'link') }} found by address
       <button
         v-if="found.length > 1"
+        v-may="'shape'"
         type="button"
         class="link"
         :disabled="busy"
@@ -57,6 +59,7 @@ async function confirm(links: FoundLink[]) {
         {{ one.through ? `by its ${one.through}` : 'by its start arguments or properties' }} leads
         to <strong>{{ one.to }}</strong> <span class="soft">({{ one.address }})</span>{{ ' ' }}
         <button
+          v-may="'shape'"
           type="button"
           class="link"
           :disabled="busy"

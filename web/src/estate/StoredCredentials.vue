@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { ElButton, ElInput, ElMessageBox } from 'element-plus'
 import { onMounted, reactive, ref } from 'vue'
 import { api, inWords } from '@/api/client'
@@ -73,7 +74,7 @@ const names = (ids: number[]) => ids.map((id) => byId(id).value?.name ?? `${id}`
         <td>{{ credential.user }}</td>
         <td>{{ names(credential.usedBy) || 'none yet' }}</td>
         <td class="soft">{{ day(credential.changedAt) }} {{ clock(credential.changedAt) }}</td>
-        <td class="acts">
+        <td v-may="'administer'" class="acts">
           <button class="link" type="button" @click="change(credential)">change …</button>
           <button
             v-if="!credential.usedBy.length"
@@ -87,7 +88,7 @@ const names = (ids: number[]) => ids.map((id) => byId(id).value?.name ?? `${id}`
       </tr>
     </tbody>
   </table>
-  <form class="form" @submit.prevent="save">
+  <form v-may="'administer'" class="form" @submit.prevent="save">
     <label>Name<ElInput v-model="form.name" :disabled="changing" placeholder="readers" /></label>
     <label>User<ElInput v-model="form.user" autocomplete="off" /></label>
     <label

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { useTitle } from '@vueuse/core'
 import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -11,6 +12,7 @@ import { QUESTION_PATHS, questions } from './questions'
 import PinnedMoment from './PinnedMoment.vue'
 import QuestionBar from './QuestionBar.vue'
 import RailStrip from './RailStrip.vue'
+import { useMe } from '@/access/useMe'
 import { useAlerts } from '@/alerts/useAlerts'
 import { useGroups } from '@/groups/useGroups'
 import { useInstances } from '@/instances/useInstances'
@@ -41,6 +43,7 @@ const help = ref(false)
 const bench = ref<HTMLElement>()
 const marker = ref<{ id?: number; at?: number }>()
 const { work, show } = useWork()
+const { may } = useMe()
 
 /** How the value under the focus, else under the pointer, came about. */
 function showWork() {
@@ -113,7 +116,7 @@ useKeys({
   '}': () => window.widen(1),
   '0': () => window.goLive(),
   a: nextAlert,
-  m: () => (marker.value = { at: moment.value }),
+  m: () => may('act') && (marker.value = { at: moment.value }),
   w: showWork,
   '?': () => (help.value = true),
   ArrowLeft: (event) => event.shiftKey && window.move(-0.5),
@@ -134,6 +137,7 @@ useKeys({
         <PinnedMoment v-if="asked" @marker="(at) => (marker = { at })" />
         <button
           v-if="asked && picked.length === 1 && !own"
+          v-may="'shape'"
           class="link"
           type="button"
           @click="form = { id: picked[0] }"

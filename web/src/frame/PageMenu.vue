@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { useMediaQuery } from '@vueuse/core'
+import { computed } from 'vue'
 import { useTheme } from '@/look/useTheme'
 import { useLink } from '@/window/useLink'
-import { computed } from 'vue'
+import MyMenu from '@/access/MyMenu.vue'
 import { useMe } from '@/access/useMe'
 import PopMenu from './PopMenu.vue'
 
@@ -20,16 +22,15 @@ const PAGES = [
 ]
 /** What does not stand in the head. */
 const MORE = [{ name: 'Applications', path: '/applications', own: { pick: undefined } }]
-/** What belongs to who is signed in, and to who lets others in. */
-const PEOPLE = [
-  { name: 'your account', path: '/account' },
-  { name: 'people and programs', path: '/people' },
-  { name: 'who did what', path: '/audit' },
-]
 const { link } = useLink()
 const { theme, toggle } = useTheme()
-const { name, leave, may } = useMe()
-const ofMe = computed(() => (may('administer') ? PEOPLE : PEOPLE.slice(0, 1)))
+const { name } = useMe()
+/** A telephone has room for one menu. */
+const narrow = useMediaQuery('(width < 700px)')
+const LONGEST = 16
+const short = computed(() =>
+  name.value.length > LONGEST ? `${name.value.slice(0, LONGEST - 1)}…` : name.value,
+)
 </script>
 
 <template>
@@ -47,6 +48,7 @@ const ofMe = computed(() => (may('administer') ? PEOPLE : PEOPLE.slice(0, 1)))
       <li v-for="page in folded ? [...PAGES, ...MORE] : MORE" :key="page.path">
         <RouterLink class="link" :to="link(page.path, page.own)">{{ page.name }}</RouterLink>
       </li>
+      <MyMenu v-if="narrow" />
       <li>
         <button class="link" type="button" @click="toggle">
           {{ theme === 'dark' ? 'light colours' : 'dark colours' }}
@@ -58,11 +60,8 @@ const ofMe = computed(() => (may('administer') ? PEOPLE : PEOPLE.slice(0, 1)))
         </button>
       </li>
     </PopMenu>
-    <PopMenu :words="`${name} ▾`" title="Your account">
-      <li v-for="page in ofMe" :key="page.path">
-        <RouterLink class="link" :to="link(page.path)">{{ page.name }}</RouterLink>
-      </li>
-      <li><button class="link" type="button" @click="leave()">sign out</button></li>
+    <PopMenu v-if="!narrow" :words="`${short} ▾`" :title="`Your account: ${name}`">
+      <MyMenu />
     </PopMenu>
   </nav>
 </template>

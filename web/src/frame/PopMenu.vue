@@ -80,7 +80,7 @@ defineExpose({ toggle })
   bottom: 26px;
   left: 0;
 }
-.list :slotted(li > *) {
+.list :deep(li > *) {
   display: block;
   width: 100%;
   min-height: 28px;

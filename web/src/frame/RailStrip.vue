@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { clock, date, dated, monthOf, ownZone, windowInWords, zone } from '@/text/format'
@@ -166,7 +167,13 @@ const widthWords = computed(() =>
           }
         </button>
         <SpanMenu @pick="pickSpan" />
-        <button type="button" class="link" title="set a marker (m)" @click="emit('marker')">
+        <button
+          v-may="'act'"
+          type="button"
+          class="link"
+          title="set a marker (m)"
+          @click="emit('marker')"
+        >
           mark
         </button>
       </span>

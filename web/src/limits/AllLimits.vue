@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api } from '@/api/client'
@@ -133,6 +134,7 @@ const inWords = (limit: Limit, n: number | null) =>
       and to change it; or tick several to change them at once.
       <ElButton
         v-if="chosen.length && !editing"
+        v-may="'shape'"
         :disabled="chosen.length > MOST"
         @click="editing = true"
         >Change {{ chosen.length }} …</ElButton

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import LastChanges from '@/access/LastChanges.vue'
+import { vMay } from '@/access/vMay'
 import '@/look/choices'
 import { ElButton, ElInputNumber, ElOption, ElSelect } from 'element-plus'
 import { computed, ref, toRef, watch } from 'vue'
@@ -225,6 +227,7 @@ async function back() {
     <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
     <div class="buttons">
       <ElButton
+        v-may="'shape'"
         type="primary"
         native-type="submit"
         :loading="saving"
@@ -240,7 +243,8 @@ async function back() {
       {{ done }}
       <button class="link" type="button" @click="back">undo</button>
     </p>
-    <button v-if="mine" class="link" type="button" @click="deleteIt">
+    <LastChanges v-if="mine" what="limit" :of="mine.id" :follows="[undo, saving]" />
+    <button v-if="mine" v-may="'shape'" class="link" type="button" @click="deleteIt">
       {{ mine.shipped ? 'back to what was shipped' : 'delete this limit' }}
     </button>
   </form>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { computed } from 'vue'
 import { api, inWords } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
@@ -152,7 +153,7 @@ async function on(limit: Limit) {
         <span class="soft">{{
           limit.offUntil ? `until ${date(limit.offUntil)}` : 'until it is switched on'
         }}</span>
-        <button class="link" type="button" @click="on(limit)">switch it on</button>
+        <button v-may="'shape'" class="link" type="button" @click="on(limit)">switch it on</button>
       </p>
     </template>
   </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import LastChanges from '@/access/LastChanges.vue'
 import '@/look/choices'
 import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
@@ -138,7 +139,7 @@ const curl = computed(() => {
     /"from":\d+,"to":(\d+|null)/,
     `"from":'$(date +%s)'000,"to":'$(($(date +%s) + 900))'000`,
   )
-  return `curl -sS -X POST ${window.location.origin}/api/markers -H 'Content-Type: application/json' -d '${told}'`
+  return `curl -sS -X POST ${window.location.origin}/api/markers -H 'Content-Type: application/json' -H "Authorization: Bearer $JAMJAR_TOKEN" -d '${told}'`
 })
 const save = () =>
   void attempt(() => (before ? api.changeMarker(before.id, body.value) : api.addMarker(body.value)))
@@ -199,6 +200,10 @@ const save = () =>
       <details v-if="form.kind === MAINTENANCE && !before">
         <summary class="soft">for a script that deploys</summary>
         <CopyText what="line" :text="curl" />
+        <p class="soft">
+          The token of a program, of the role <em>act</em>: made under your name, people and
+          programs.
+        </p>
       </details>
       <MarkerOutcome v-if="before?.outcome" :marker="before" @leave="emit('close')" />
       <p v-if="compared">
@@ -206,6 +211,7 @@ const save = () =>
           >compare before and after it</RouterLink
         >
       </p>
+      <LastChanges v-if="before" what="marker" :of="before.id" />
       <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
       <div class="buttons">
         <ElButton type="primary" native-type="submit" :disabled="!form.title.trim()">{{

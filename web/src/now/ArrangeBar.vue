@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { ElMessageBox } from 'element-plus'
 import { computed, ref } from 'vue'
 import { inWords } from '@/api/client'
@@ -56,12 +57,12 @@ async function original() {
     <span v-else class="soft"
       >Drag a chart to another place, its corner to another size; or by the words below it.</span
     >
-    <template v-if="charts.changed.value">
+    <span v-if="charts.changed.value" v-may="'shape'" class="keep">
       <button class="link" type="button" @click="keepFor('instance')">
         keep for {{ instance.name }}
       </button>
       <button class="link" type="button" @click="keepFor('kind')">keep for {{ all }}</button>
-    </template>
+    </span>
     <button
       v-if="charts.changed.value && charts.kept.value"
       class="link"
@@ -83,6 +84,10 @@ async function original() {
 </template>
 
 <style scoped>
+.keep {
+  display: flex;
+  gap: 16px;
+}
 .arrangement {
   display: flex;
   gap: 16px;

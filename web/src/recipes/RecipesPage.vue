@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import LastChanges from '@/access/LastChanges.vue'
+import { vMay } from '@/access/vMay'
 import { ElButton, ElInput, ElMessageBox } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { api, inWords } from '@/api/client'
@@ -130,7 +132,7 @@ const titles = (named: { title: string }[]) => named.map((n) => n.title).join(',
         {{ recipe.name }}
         <span class="soft">{{ KINDS[recipe.kind] }}, {{ recipe.counters }} counters</span>
       </button>
-      <label class="soft take"
+      <label v-may="'shape'" class="soft take"
         >Import a file
         <input type="file" accept=".yaml,.yml" aria-label="Recipe file" @change="take"
       /></label>
@@ -149,12 +151,13 @@ const titles = (named: { title: string }[]) => named.map((n) => n.title).join(',
               : 'No instance is read by it.'
           }}
           <a class="link" :href="file" :download="`${current.key}.yaml`">download</a>
-          <button v-if="current.own" class="link" type="button" @click="back">
+          <button v-if="current.own" v-may="'shape'" class="link" type="button" @click="back">
             {{ current.shipped ? 'back to the shipped one …' : 'delete it …' }}
           </button>
         </p>
+        <LastChanges what="recipe" :of="current.key" :follows="current.text" />
         <RecipeChoices v-model="text" :recipe="current" />
-        <div class="bar">
+        <div v-may="'shape'" class="bar">
           <ElButton :disabled="!unsaved" :loading="busy" @click="run(true)"
             >What would it do?</ElButton
           >

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { ref } from 'vue'
 import { kindOf, SIGN, titleOf } from '@/alerts/alert'
 import { useAlerts } from '@/alerts/useAlerts'
@@ -63,8 +64,10 @@ useKeys({ '.': () => step(1), ',': () => step(-1) })
     <div v-else-if="instances.every(isOwn)" class="hint">
       <p>Nothing is under watch yet.</p>
       <p>
-        <button class="link" type="button" @click="emit('add')">Add an instance</button>
-        to begin.
+        <span v-may="'shape'"
+          ><button class="link" type="button" @click="emit('add')">Add an instance</button> to
+          begin.</span
+        >
       </p>
     </div>
     <section v-for="site in sites" :key="site.name" :aria-label="site.name || 'No site'">
@@ -142,7 +145,7 @@ useKeys({ '.': () => step(1), ',': () => step(-1) })
         </ul>
       </template>
     </section>
-    <p v-if="instances.length" class="add">
+    <p v-if="instances.length" v-may="'shape'" class="add">
       <button class="link" type="button" @click="emit('add')">add an instance</button>
     </p>
   </nav>

@@ -204,6 +204,7 @@ class AlertPageInBrowserTest {
     form.getByLabel("Title").fill("nightly backup");
     form.getByText("for a script that deploys").click();
     assertThat(form).containsText("/api/markers -H 'Content-Type: application/json'");
+    assertThat(form).containsText("Authorization: Bearer $JAMJAR_TOKEN");
     form.getByLabel("From").fill("2026-11-01T03:30");
     form.getByLabel("Until", new Locator.GetByLabelOptions().setExact(true))
         .fill("2026-11-01T04:00");

@@ -58,7 +58,7 @@ class SignInInBrowserTest {
     assertThat(page.getByRole(AriaRole.MAIN)).containsText("2 of ");
     assertThat(page).hasURL(site.address() + "/limits?words=vacuum");
 
-    banner(page).getByTitle("Your account").click();
+    banner(page).getByTitle("Your account: " + Site.ADMINISTRATOR).click();
     page.getByRole(AriaRole.BUTTON, named("sign out")).click();
     assertThat(page.getByRole(AriaRole.BUTTON, named("Sign in"))).isVisible();
     page.goBack();
@@ -69,6 +69,8 @@ class SignInInBrowserTest {
   @Test
   void who_administers_lets_another_in_who_then_has_a_password() {
     Page page = site.page();
+    page.navigate(site.address() + "/shelf");
+    assertThat(page.getByText("Add an instance")).isVisible();
     page.navigate(site.address() + "/people");
     page.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("eskil");
     page.getByLabel("Role of the new account").selectOption("act");
@@ -87,16 +89,21 @@ class SignInInBrowserTest {
     assertThat(his.getByRole(AriaRole.MAIN)).containsText("with the role act");
     his.getByLabel("From now on").fill("short");
     his.getByRole(AriaRole.BUTTON, named("Change the password")).click();
-    assertThat(his.getByRole(AriaRole.ALERT)).containsText("12 to 200 signs");
+    assertThat(his.getByRole(AriaRole.ALERT)).containsText("12 to 128 signs");
     his.getByLabel("From now on").fill(SECRET);
     his.getByRole(AriaRole.BUTTON, named("Change the password")).click();
     assertThat(his.getByRole(AriaRole.MAIN)).containsText("Changed.");
     assertThat(Axe.findings(his)).isEmpty();
     // what is not his is not shown to him
+    his.navigate(site.address() + "/shelf");
+    assertThat(his.getByText("Nothing is under watch yet.")).isVisible();
+    assertThat(his.getByText("Add an instance")).isHidden();
     his.navigate(site.address() + "/people");
     assertThat(his.getByRole(AriaRole.MAIN)).containsText("the role administer");
     his.navigate(address);
     assertThat(his.getByRole(AriaRole.ALERT)).containsText("has been used");
+    his.getByRole(AriaRole.LINK, named("go on as eskil")).click();
+    assertThat(banner(his)).containsText("eskil");
 
     page.navigate(site.address() + "/audit");
     page.getByPlaceholder("a name, an address, a kind of thing").fill("eskil account");

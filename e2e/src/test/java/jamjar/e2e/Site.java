@@ -29,7 +29,6 @@ import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
-import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
 import tools.jackson.databind.JsonNode;
 
@@ -163,13 +162,13 @@ final class Site implements AutoCloseable {
     // one after the other: while it starts it writes properties of the process
     synchronized (Site.class) {
       server =
-          SpringApplication.run(
-              JamJarServer.class,
-              "--server.port=0",
-              "--jamjar.data=" + data,
-              "--jamjar.database.url=" + cluster.cluster().url(database),
-              "--jamjar.database.user=postgres",
-              "--jamjar.database.password=" + cluster.cluster().password());
+          JamJarServer.application()
+              .run(
+                  "--server.port=0",
+                  "--jamjar.data=" + data,
+                  "--jamjar.database.url=" + cluster.cluster().url(database),
+                  "--jamjar.database.user=postgres",
+                  "--jamjar.database.password=" + cluster.cluster().password());
     }
   }
 

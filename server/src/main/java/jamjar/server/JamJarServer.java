@@ -1,6 +1,6 @@
 package jamjar.server;
 
-import jamjar.server.security.Loopback;
+import jamjar.server.security.Listening;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
@@ -14,10 +14,15 @@ import org.springframework.scheduling.annotation.EnableScheduling;
 @EnableScheduling
 public class JamJarServer {
 
+  /** The server, to be run with its options. */
+  public static SpringApplication application() {
+    SpringApplication application = new SpringApplication(JamJarServer.class);
+    application.addInitializers(context -> Listening.prepare(context.getEnvironment()));
+    return application;
+  }
+
   public static void main(String[] args) {
     CopyCommand.run(args).ifPresent(System::exit);
-    SpringApplication application = new SpringApplication(JamJarServer.class);
-    application.addInitializers(context -> Loopback.require(context.getEnvironment()));
-    application.run(args);
+    application().run(args);
   }
 }

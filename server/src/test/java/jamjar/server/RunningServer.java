@@ -16,7 +16,6 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.stream.Stream;
-import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -32,18 +31,25 @@ final class RunningServer implements AutoCloseable {
 
   private final String token = Secrets.fresh();
 
-  RunningServer() throws IOException {
+  /**
+   * @param options as on the command line
+   */
+  RunningServer(String... options) throws IOException {
     Files.writeString(data.resolve("program.token"), token);
     // one after the other: while it starts it writes properties of the process and of its logging
     synchronized (RunningServer.class) {
       context =
-          SpringApplication.run(
-              JamJarServer.class,
-              "--server.port=0",
-              "--jamjar.data=" + data,
-              "--jamjar.database.url=" + cluster.cluster().url(database),
-              "--jamjar.database.user=postgres",
-              "--jamjar.database.password=" + cluster.cluster().password());
+          JamJarServer.application()
+              .run(
+                  Stream.concat(
+                          Stream.of(
+                              "--server.port=0",
+                              "--jamjar.data=" + data,
+                              "--jamjar.database.url=" + cluster.cluster().url(database),
+                              "--jamjar.database.user=postgres",
+                              "--jamjar.database.password=" + cluster.cluster().password()),
+                          Stream.of(options))
+                      .toArray(String[]::new));
     }
   }
 
@@ -104,8 +110,11 @@ final class RunningServer implements AutoCloseable {
   }
 
   URI uri(String path) {
-    return URI.create(
-        "http://127.0.0.1:" + context.getEnvironment().getProperty("local.server.port") + path);
+    return URI.create("http://127.0.0.1:" + port() + path);
+  }
+
+  String port() {
+    return context.getEnvironment().getProperty("local.server.port");
   }
 
   /** Why what was tried in its database did not come to be. */

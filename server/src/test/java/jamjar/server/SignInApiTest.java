@@ -240,6 +240,14 @@ class SignInApiTest {
     assertThat(server.text("/api/audit.csv?from=0&to=4102444800000"))
         .startsWith("at,who,address,what,which,before,after")
         .contains("to be seen");
+    // what no service tells of is told by what was asked; what only looks is not
+    Map<String, Object> arrangement = Map.of("reach", "kind", "of", "jvm", "charts", List.of("a"));
+    server.send("PUT", "/api/arrangements", arrangement);
+    server.send("PUT", "/api/arrangements", Map.of());
+    server.send("POST", "/api/points", Map.of());
+    assertThat(server.get("/api/audit?from=0&to=4102444800000&words=asked").valueStream())
+        .extracting(one -> one.get("of").asString())
+        .containsExactly("PUT /api/arrangements");
     assertThat(server.changesRefuse("delete from change")).contains("only ever added to");
     assertThat(server.changesRefuse("update change set who = 'x'")).contains("only ever added to");
   }

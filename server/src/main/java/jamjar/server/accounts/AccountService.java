@@ -6,7 +6,7 @@ import jamjar.server.changes.Changes;
 import jamjar.server.changes.Changes.What;
 import jamjar.server.problems.Problem;
 import jamjar.server.security.Actor;
-import jamjar.server.security.Arrivals;
+import jamjar.server.security.LetIn;
 import jamjar.server.security.Role;
 import jamjar.server.security.Secrets;
 import jamjar.store.Store;
@@ -20,15 +20,13 @@ import java.util.Optional;
 import java.util.concurrent.Semaphore;
 import java.util.function.Supplier;
 import org.springframework.security.crypto.password.PasswordEncoder;
-import org.springframework.session.FindByIndexNameSessionRepository;
-import org.springframework.session.Session;
 import org.springframework.stereotype.Service;
 
 /** Who may sign in, by what, and how far each may go. */
 @Service
 public class AccountService {
   private static final int SHORTEST = 12;
-  private static final int LONGEST = 200;
+  private static final int LONGEST = 128;
 
   /** Of five: 3 is safe from who tries offline for some hours. */
   private static final int STRONG = 3;
@@ -42,7 +40,7 @@ public class AccountService {
   private final Store store;
   private final Changes changes;
   private final PasswordEncoder encoder;
-  private final FindByIndexNameSessionRepository<? extends Session> sessions;
+  private final LetIn letIn;
   private final Clock clock;
   private final Attempts attempts;
   private final Zxcvbn guesser = new Zxcvbn();
@@ -50,16 +48,11 @@ public class AccountService {
   /** What an attempt at an account is held against that is not there: it takes as long. */
   private final String nobodys;
 
-  AccountService(
-      Store store,
-      Changes changes,
-      PasswordEncoder encoder,
-      FindByIndexNameSessionRepository<? extends Session> sessions,
-      Clock clock) {
+  AccountService(Store store, Changes changes, PasswordEncoder encoder, LetIn letIn, Clock clock) {
     this.store = store;
     this.changes = changes;
     this.encoder = encoder;
-    this.sessions = sessions;
+    this.letIn = letIn;
     this.clock = clock;
     this.attempts = new Attempts(clock);
     this.nobodys = encoder.encode(Secrets.fresh());
@@ -180,9 +173,6 @@ public class AccountService {
                       body.name().strip(),
                       encoded,
                       Role.ADMINISTER.word(),
-                      new String[0],
-                      new String[0],
-                      new String[0],
                       false,
                       clock.instant(),
                       null);
@@ -222,19 +212,22 @@ public class AccountService {
 
   AccountView change(int id, AccountView.Body body) {
     nameIsFree(id, body.name());
-    return store.inOne(
-        () -> {
-          AccountView before = AccountView.of(row(id));
-          boolean stays = body.role().equals(Role.ADMINISTER.word()) && !body.off();
-          anotherAdministers(id, stays);
-          store.accounts().change(body.row(id, clock.instant()));
-          AccountView after = AccountView.of(row(id));
-          changes.add(What.ACCOUNT, after.name(), before, after);
-          if (body.off()) {
-            signOut(id);
-          }
-          return after;
-        });
+    AccountView changed =
+        store.inOne(
+            () -> {
+              AccountView before = AccountView.of(row(id));
+              boolean stays = body.role().equals(Role.ADMINISTER.word()) && !body.off();
+              anotherAdministers(id, stays);
+              store.accounts().change(body.row(id, clock.instant()));
+              AccountView after = AccountView.of(row(id));
+              changes.add(What.ACCOUNT, after.name(), before, after);
+              return after;
+            });
+    if (body.off()) {
+      signOut(id);
+    }
+    letIn.forget();
+    return changed;
   }
 
   void remove(int id) {
@@ -283,7 +276,7 @@ public class AccountService {
 
   /** Ends all sessions of an account. */
   void signOut(int id) {
-    sessions.findByPrincipalName(Arrivals.principal(id)).keySet().forEach(sessions::deleteById);
+    letIn.signOut(id);
   }
 
   AccountRow row(int id) {

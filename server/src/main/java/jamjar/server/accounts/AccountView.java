@@ -56,17 +56,7 @@ record AccountView(
       boolean off) {
 
     AccountRow row(int id, Instant madeAt) {
-      return new AccountRow(
-          id,
-          name.strip(),
-          null,
-          role,
-          new String[0],
-          new String[0],
-          new String[0],
-          off,
-          madeAt,
-          null);
+      return new AccountRow(id, name.strip(), null, role, off, madeAt, null);
     }
   }
 

@@ -24,15 +24,11 @@ final class Attempts {
 
   private record Failed(int times, Instant last) {}
 
-  private final Map<String, Failed> failed =
-      new LinkedHashMap<>(16, 0.75f, true) {
-        private static final long serialVersionUID = 1L;
+  private final Map<String, Failed> failed = latest();
 
-        @Override
-        protected boolean removeEldestEntry(Map.Entry<String, Failed> eldest) {
-          return size() > MOST;
-        }
-      };
+  /** Who came in from where: what others do at the same address does not hold these back. */
+  private final Map<String, Instant> known = latest();
+
   private final Clock clock;
 
   Attempts(Clock clock) {
@@ -48,7 +44,8 @@ final class Attempts {
     Instant now = clock.instant();
     String pair = pair(account, address);
     Instant from = from(pair, FREE_OF_ACCOUNT, now);
-    Instant fromAddress = from(address, FREE_OF_ADDRESS, now);
+    Instant fromAddress =
+        known.containsKey(pair) ? Instant.MIN : from(address, FREE_OF_ADDRESS, now);
     Instant later = from.isAfter(fromAddress) ? from : fromAddress;
     if (later.isAfter(now)) {
       return Optional.of(Duration.between(now, later));
@@ -61,8 +58,20 @@ final class Attempts {
   /** It was the right one. */
   synchronized void succeeded(String account, String address) {
     failed.remove(pair(account, address));
+    known.put(pair(account, address), clock.instant());
     failed.computeIfPresent(
         address, (key, old) -> old.times() > 1 ? new Failed(old.times() - 1, old.last()) : null);
+  }
+
+  private static <T> Map<String, T> latest() {
+    return new LinkedHashMap<>(16, 0.75f, true) {
+      private static final long serialVersionUID = 1L;
+
+      @Override
+      protected boolean removeEldestEntry(Map.Entry<String, T> eldest) {
+        return size() > MOST;
+      }
+    };
   }
 
   private static String pair(String account, String address) {

@@ -1,11 +1,10 @@
 package jamjar.server.accounts;
 
 import jakarta.servlet.http.HttpServletRequest;
-import jakarta.servlet.http.HttpSession;
 import jakarta.validation.Valid;
 import jamjar.server.problems.Problem;
 import jamjar.server.security.Actor;
-import jamjar.server.security.Arrivals;
+import jamjar.server.security.LetIn;
 import jamjar.store.accounts.AccountRow;
 import java.util.Optional;
 import org.springframework.http.HttpStatus;
@@ -23,9 +22,11 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api", produces = "application/json")
 class SignInController {
   private final AccountService accounts;
+  private final LetIn letIn;
 
-  SignInController(AccountService accounts) {
+  SignInController(AccountService accounts, LetIn letIn) {
     this.accounts = accounts;
+    this.letIn = letIn;
   }
 
   /** Who is signed in here; nobody is an answer too. */
@@ -62,8 +63,8 @@ class SignInController {
     return in(request, accounts.first(body, request.getRemoteAddr()));
   }
 
-  private static AccountView.Me in(HttpServletRequest request, AccountRow row) {
-    Arrivals.signIn(request, row.id());
+  private AccountView.Me in(HttpServletRequest request, AccountRow row) {
+    letIn.signIn(request, row.id());
     return new AccountView.Me(row.name(), row.role(), false);
   }
 
@@ -71,10 +72,7 @@ class SignInController {
   @DeleteMapping("/session")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void signOut(HttpServletRequest request) {
-    HttpSession session = request.getSession(false);
-    if (session != null) {
-      session.invalidate();
-    }
+    letIn.signOut(request);
   }
 
   /** Signs out everywhere, here too. */

@@ -9,6 +9,7 @@ import jamjar.server.changes.Changes.What;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
 import jamjar.server.security.Actor;
+import jamjar.server.security.LetIn;
 import jamjar.server.security.Secrets;
 import jamjar.store.Store;
 import jamjar.store.accounts.TokenRow;
@@ -33,11 +34,13 @@ class TokenController {
   private static final Duration LONGEST = Duration.ofDays(366);
   private final Store store;
   private final Changes changes;
+  private final LetIn letIn;
   private final Clock clock;
 
-  TokenController(Store store, Changes changes, Clock clock) {
+  TokenController(Store store, Changes changes, LetIn letIn, Clock clock) {
     this.store = store;
     this.changes = changes;
+    this.letIn = letIn;
     this.clock = clock;
   }
 
@@ -108,20 +111,9 @@ class TokenController {
       throw Problem.field("name", "There is a token of this name already.");
     }
     String token = Secrets.fresh();
-    String[] whole = {};
     TokenRow row =
         new TokenRow(
-            0,
-            body.name(),
-            Secrets.hash(token),
-            body.role(),
-            whole,
-            whole,
-            whole,
-            Actor.who(),
-            now,
-            ends,
-            null);
+            0, body.name(), Secrets.hash(token), body.role(), Actor.who(), now, ends, null);
     store.inOne(
         () -> {
           store.accounts().addToken(row);
@@ -144,5 +136,6 @@ class TokenController {
           store.accounts().removeToken(id);
           changes.add(What.TOKEN, before.name(), before, null);
         });
+    letIn.forget();
   }
 }

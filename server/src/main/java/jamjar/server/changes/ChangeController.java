@@ -1,8 +1,11 @@
 package jamjar.server.changes;
 
 import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
 import jamjar.server.problems.Times;
 import jamjar.store.Store;
+import jamjar.store.changes.ChangeRow;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -14,6 +17,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api/changes", produces = "application/json")
 class ChangeController {
   private static final int MOST = 1000;
+  private static final int LAST = 10;
   private final Store store;
 
   ChangeController(Store store) {
@@ -46,7 +50,24 @@ class ChangeController {
    */
   @GetMapping
   List<Told> between(@RequestParam long from, @RequestParam long to) {
-    return store.changes().between(Times.of("from", from), Times.of("to", to), MOST).stream()
+    return told(store.changes().between(Times.of("from", from), Times.of("to", to), MOST));
+  }
+
+  /**
+   * The last ten of one thing, the latest first.
+   *
+   * @param what limit, marker, recipe or alert
+   * @param of which of them
+   */
+  @GetMapping("/of")
+  List<Told> of(
+      @RequestParam @Pattern(regexp = "limit|marker|recipe|alert") String what,
+      @RequestParam @Size(max = 200) String of) {
+    return told(store.changes().of(what, of, LAST));
+  }
+
+  private static List<Told> told(List<ChangeRow> rows) {
+    return rows.stream()
         .map(
             row ->
                 new Told(

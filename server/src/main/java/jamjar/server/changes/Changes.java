@@ -1,5 +1,6 @@
 package jamjar.server.changes;
 
+import jakarta.servlet.http.HttpServletRequest;
 import jamjar.server.security.Actor;
 import jamjar.store.Store;
 import jamjar.store.changes.ChangeRow;
@@ -7,6 +8,8 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.Locale;
 import org.springframework.stereotype.Service;
+import org.springframework.web.context.request.RequestAttributes;
+import org.springframework.web.context.request.RequestContextHolder;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -15,6 +18,8 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @Service
 public class Changes {
+  private static final String TOLD = Changes.class.getName() + ".told";
+
   private final Store store;
   private final JsonMapper json;
   private final Clock clock;
@@ -38,7 +43,8 @@ public class Changes {
     ALERT,
     ACCOUNT,
     TOKEN,
-    SIGN_IN;
+    SIGN_IN,
+    ASKED;
 
     /** As it is stored. */
     public String word() {
@@ -65,6 +71,7 @@ public class Changes {
   public void add(Instant at, What what, Object of, Object before, Object after) {
     String was = text(before);
     String is = text(after);
+    told();
     // what was saved as it was is no change
     if (was == null || !was.equals(is)) {
       store
@@ -87,6 +94,19 @@ public class Changes {
         .add(
             new ChangeRow(
                 0, clock.instant(), who, from, what.word(), String.valueOf(of), null, text(after)));
+  }
+
+  /** The request that this thread answers, if any, has been told of. */
+  private static void told() {
+    RequestAttributes request = RequestContextHolder.getRequestAttributes();
+    if (request != null) {
+      request.setAttribute(TOLD, true, RequestAttributes.SCOPE_REQUEST);
+    }
+  }
+
+  /** Whether anything was told of what it changed. */
+  static boolean toldIn(HttpServletRequest request) {
+    return request.getAttribute(TOLD) != null;
   }
 
   private String text(Object value) {

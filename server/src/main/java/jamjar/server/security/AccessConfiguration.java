@@ -7,6 +7,8 @@ import jamjar.server.problems.ProblemWriter;
 import java.io.IOException;
 import java.util.Map;
 import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -28,6 +30,7 @@ import org.springframework.security.web.util.matcher.DispatcherTypeRequestMatche
 @Configuration
 @EnableWebSecurity
 class AccessConfiguration {
+  private static final Logger LOG = LoggerFactory.getLogger(AccessConfiguration.class);
   private final ProblemWriter problems;
 
   AccessConfiguration(ProblemWriter problems) {
@@ -68,7 +71,7 @@ class AccessConfiguration {
                     .anyRequest()
                     .permitAll())
         .addFilterBefore(arrivals, AuthorizationFilter.class)
-        .csrf(csrf -> csrf.spa().ignoringRequestMatchers(Arrivals::bringsToken))
+        .csrf(csrf -> csrf.spa().ignoringRequestMatchers(LetIn::bringsToken))
         .sessionManagement(
             session -> session.sessionCreationPolicy(SessionCreationPolicy.STATELESS))
         .exceptionHandling(
@@ -121,6 +124,14 @@ class AccessConfiguration {
           "There is no " + request.getMethod() + " " + request.getRequestURI() + ".");
       return;
     }
+    String who = Actor.current().map(a -> a.name() + " has '" + a.role().word() + "'").orElse("");
+    LOG.warn(
+        "event=refused who=\"{}\" from={} asked=\"{} {}\" takes={}",
+        who,
+        Actor.from(),
+        request.getMethod(),
+        request.getRequestURI(),
+        least.get().word());
     problems.write(
         response,
         HttpStatus.FORBIDDEN,
@@ -128,7 +139,7 @@ class AccessConfiguration {
         "This takes the role '"
             + least.get().word()
             + "'; "
-            + Actor.current().map(a -> a.name() + " has '" + a.role().word() + "'").orElse("nobody")
+            + who
             + ". Who administers Jam Jar can change that.");
   }
 }

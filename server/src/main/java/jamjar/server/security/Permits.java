@@ -35,6 +35,7 @@ public final class Permits {
       GET    /api/baselines
       GET    /api/baselines/{series}/week
       GET    /api/changes
+      GET    /api/changes/of
       GET    /api/endpoints
       GET    /api/estate/estate.csv
       GET    /api/estate/estate.yaml

@@ -1,40 +1,29 @@
 package jamjar.server.security;
 
 import jakarta.servlet.http.HttpServletRequest;
-import jakarta.servlet.http.HttpSession;
 import jamjar.store.StoreAway;
 import java.util.function.BooleanSupplier;
-import org.springframework.session.Session;
-import org.springframework.session.SessionRepository;
 import org.springframework.stereotype.Component;
 
 /** For what goes on after a request was let in: whether it would still be. */
 @Component
 public class Stays {
-  private final SessionRepository<? extends Session> sessions;
-  private final Arrivals arrivals;
+  private final LetIn letIn;
 
-  Stays(SessionRepository<? extends Session> sessions, Arrivals arrivals) {
-    this.sessions = sessions;
-    this.arrivals = arrivals;
+  Stays(LetIn letIn) {
+    this.letIn = letIn;
   }
 
   /** Asked later, of who asks now; while the database does not answer nobody is sent away. */
   public BooleanSupplier of(HttpServletRequest request) {
     String from = request.getRemoteAddr();
-    String token = Arrivals.bringsToken(request) ? Arrivals.token(request) : null;
-    HttpSession session = token == null ? request.getSession(false) : null;
-    String id = session == null ? "" : session.getId();
+    String token = LetIn.bringsToken(request) ? LetIn.token(request) : null;
+    String session = token == null ? letIn.session(request) : "";
     return () -> {
       try {
-        if (token != null) {
-          return arrivals.byToken(token, from).isPresent();
-        }
-        Session now = sessions.findById(id);
-        return now != null
-            && arrivals
-                .bySession(now.getAttribute(Arrivals.ACCOUNT), now.getCreationTime(), from)
-                .isPresent();
+        return token == null
+            ? letIn.bySession(session, from).isPresent()
+            : letIn.byToken(token, from).isPresent();
       } catch (RuntimeException e) {
         if (StoreAway.is(e)) {
           return true;

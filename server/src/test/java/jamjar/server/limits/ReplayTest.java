@@ -41,6 +41,7 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -87,7 +88,9 @@ class ReplayTest {
     series = store.readings().numbers(id, List.of(CUSTOMS), Instant.ofEpochMilli(FROM))[0];
     store.rules().add(rule(Condition.ABOVE, 40.0, 90.0));
     store.rules().add(rule(Condition.OUTSIDE, 3.0, null));
+    store.rules().add(rule(Condition.BELOW, 6.0, 1.0));
     store.rules().add(rule(Condition.SILENT, 2.0, null));
+    store.rules().add(rule(Condition.UNREACHABLE, null, 2.0));
     // Wednesdays and Thursdays are learned anew in the evening
     learn(FROM - HOUR, 20);
     learn(LEARNED, 45);
@@ -198,11 +201,16 @@ class ReplayTest {
     List<String> was = told(judged);
     assertThat(told(again)).isEqualTo(was);
     assertThat(was).hasSizeGreaterThan(20);
-    for (Condition condition : List.of(Condition.ABOVE, Condition.OUTSIDE, Condition.SILENT)) {
+    for (Condition condition :
+        List.of(Condition.ABOVE, Condition.BELOW, Condition.OUTSIDE, Condition.SILENT)) {
       assertThat(was)
           .anyMatch(t -> t.contains("condition=" + condition) && t.contains("to=WARNING"));
     }
-    assertThat(was).anyMatch(t -> t.contains("to=" + AlertState.CRITICAL));
+    for (Condition condition : List.of(Condition.ABOVE, Condition.UNREACHABLE)) {
+      assertThat(was)
+          .anyMatch(
+              t -> t.contains("condition=" + condition) && t.contains("to=" + AlertState.CRITICAL));
+    }
   }
 
   @Test
@@ -253,7 +261,7 @@ class ReplayTest {
     Instant now = Instant.ofEpochMilli(END);
     List<AlertRow> alerts = store.alerts().touching(from, now, 1_000);
     List<AlertMapper.Noise> noise = store.alerts().noise(from, now);
-    assertThat(noise).hasSize(3);
+    assertThat(noise).hasSize(5);
     for (AlertMapper.Noise one : noise) {
       List<AlertRow> theirs =
           alerts.stream().filter(alert -> alert.condition().equals(one.condition())).toList();
@@ -288,7 +296,7 @@ class ReplayTest {
     for (long at = FROM; at < END; at += 10_000) {
       long hour = (at - FROM) / HOUR;
       long minute = (at - FROM) % HOUR / MINUTE;
-      // not running for ten minutes; not answering for five
+      // not running for ten minutes; not answering for five; refusing for another five
       if (hour == 4 && minute < 10) {
         continue;
       }
@@ -300,7 +308,8 @@ class ReplayTest {
         judge = judge(span);
         keep(judge.inLine(span, at - 3_000));
       }
-      if (hour == 11 && minute < 5) {
+      if ((hour == 11 || hour == 19) && minute < 5) {
+        boolean refused = hour == 19;
         if (minute == 0 && at % MINUTE == 0) {
           store
               .silences()
@@ -310,9 +319,9 @@ class ReplayTest {
                       Pace.FAST.code(),
                       Instant.ofEpochMilli(at),
                       Instant.ofEpochMilli(at + 5 * MINUTE),
-                      "no answer",
+                      refused ? "refused" : "no answer",
                       "nobody there"));
-          keep(judge.unread(span, at, false));
+          keep(judge.unread(span, at, refused));
         }
         keep(judge.time(span, at + 6_000));
         continue;
@@ -393,15 +402,6 @@ class ReplayTest {
     LastTotals last =
         new LastTotals(
             Instant.ofEpochMilli(at), 0, 0, 0, Set.of(CUSTOMS.counter()), Map.of(), Set.of());
-    unwritten.add(
-        new KeptReading(
-            instance.id(),
-            Pace.FAST.code(),
-            10,
-            at,
-            Instant.ofEpochMilli(arrived),
-            new Increases.Step(reading, last),
-            Judged.NOTHING));
     StoredPast.AsShown shown =
         new StoredPast(store, instance.id(), Clock.systemUTC(), () -> {})
             .shown(
@@ -414,12 +414,25 @@ class ReplayTest {
                     new int[] {series},
                     new double[] {value}),
                 RECIPE.recipe());
-    return judge.read(span, Pace.FAST, at, arrived, shown.ids(), shown.values());
+    Judged told = judge.read(span, Pace.FAST, at, arrived, shown.ids(), shown.values());
+    // kept with what was judged of it, so that a judge that begins anew finds both or none
+    unwritten.add(
+        new KeptReading(
+            instance.id(),
+            Pace.FAST.code(),
+            10,
+            at,
+            Instant.ofEpochMilli(arrived),
+            new Increases.Step(reading, last),
+            Judged.NOTHING));
+    return told;
   }
 
+  /** Limit by limit: at the same moment each is told of by itself. */
   private static List<String> told(List<Judged> all) {
     return all.stream()
         .flatMap(one -> one.changes().stream())
+        .sorted(Comparator.comparing(change -> change.key().toString()))
         .flatMap(
             (Docket.Change change) ->
                 change.transitions().stream().map(t -> change.key() + " " + t))

@@ -9,9 +9,6 @@ import java.time.Instant;
  * @param name by which one signs in, whatever its case
  * @param password encoded; null for none: then one comes in by a key for once
  * @param role look, act, shape or administer
- * @param sites of which anything is seen; with no sites, groups and tags all is
- * @param groups likewise
- * @param tags likewise
  * @param off whether it is switched off
  * @param signedInAt null for never
  */
@@ -20,9 +17,6 @@ public record AccountRow(
     String name,
     String password,
     String role,
-    String[] sites,
-    String[] groups,
-    String[] tags,
     boolean off,
     Instant madeAt,
     Instant signedInAt) {

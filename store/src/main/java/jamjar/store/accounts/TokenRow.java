@@ -8,9 +8,6 @@ import java.time.Instant;
  * @param id 0 before it is stored
  * @param hash SHA-256 of it
  * @param role look, act, shape or administer
- * @param sites of which anything is seen; with no sites, groups and tags all is
- * @param groups likewise
- * @param tags likewise
  * @param usedAt null for never; to the minute
  */
 public record TokenRow(
@@ -18,9 +15,6 @@ public record TokenRow(
     String name,
     byte[] hash,
     String role,
-    String[] sites,
-    String[] groups,
-    String[] tags,
     String madeBy,
     Instant madeAt,
     Instant endsAt,

@@ -31,6 +31,15 @@ public interface ChangeMapper {
       @Param("since") Instant since,
       @Param("reaches") String[] reaches);
 
+  /** Those of one thing, the latest first. */
+  @Select(
+      """
+      select id, at, who, address, what, of_what, before::text as before, after::text as after
+      from change
+      where what = #{what} and of_what = #{of} order by id desc limit #{most}
+      """)
+  List<ChangeRow> of(@Param("what") String what, @Param("of") String of, @Param("most") int most);
+
   /**
    * The latest first.
    *

@@ -1,0 +1,212 @@
+package jamjar.server.security;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpSession;
+import jamjar.store.Store;
+import jamjar.store.accounts.TokenRow;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Base64;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Supplier;
+import org.springframework.http.HttpHeaders;
+import org.springframework.session.FindByIndexNameSessionRepository;
+import org.springframework.session.Session;
+import org.springframework.session.web.http.CookieSerializer;
+import org.springframework.stereotype.Component;
+
+/**
+ * Who is let in, and by what: a program by its token, a person by the session of the browser. A
+ * session holds no more than whose it is. Whom it is known of is not asked of the database again
+ * for a minute, unless anything of an account, a session or a token was changed: that counts at
+ * once.
+ */
+@Component
+public class LetIn {
+  /** However much it is used, a session ends after this. */
+  static final Duration LONGEST = Duration.ofDays(7);
+
+  private static final Duration REMEMBERED = Duration.ofMinutes(1);
+  private static final int MOST = 10_000;
+  private static final String BEARER = "Bearer ";
+  private static final String ACCOUNT = "account";
+
+  private final Store store;
+  private final ProgramToken program;
+  private final FindByIndexNameSessionRepository<? extends Session> sessions;
+  private final CookieSerializer cookie;
+  private final Clock clock;
+  private final Map<String, Let> remembered = new HashMap<>();
+  private long changes;
+
+  LetIn(
+      Store store,
+      ProgramToken program,
+      FindByIndexNameSessionRepository<? extends Session> sessions,
+      CookieSerializer cookie,
+      Clock clock) {
+    this.store = store;
+    this.program = program;
+    this.sessions = sessions;
+    this.cookie = cookie;
+    this.clock = clock;
+  }
+
+  /** Somebody who is let in until then, if nothing changes. */
+  private record Let(int account, String name, Role role, Instant until) {
+    Actor actor(String from) {
+      return new Actor(account, name, role, from);
+    }
+  }
+
+  /** Whether a request brings a token: then no cookie counts. */
+  static boolean bringsToken(HttpServletRequest request) {
+    String header = request.getHeader(HttpHeaders.AUTHORIZATION);
+    return header != null && header.regionMatches(true, 0, BEARER, 0, BEARER.length());
+  }
+
+  /** The token that a request brings. */
+  static String token(HttpServletRequest request) {
+    return request.getHeader(HttpHeaders.AUTHORIZATION).substring(BEARER.length()).strip();
+  }
+
+  /** The session that a request brings; empty for none. */
+  String session(HttpServletRequest request) {
+    return cookie.readCookieValues(request).stream().findFirst().orElse("");
+  }
+
+  /** Who asks, if it is anybody; a session is used by it. */
+  Optional<Actor> by(HttpServletRequest request) {
+    String from = request.getRemoteAddr();
+    if (bringsToken(request)) {
+      return byToken(token(request), from);
+    }
+    String id = session(request);
+    return id.isEmpty()
+        ? Optional.empty()
+        : remember(id, () -> used(request)).map(l -> l.actor(from));
+  }
+
+  private Optional<Let> used(HttpServletRequest request) {
+    HttpSession session = request.getSession(false);
+    if (session == null) {
+      return Optional.empty();
+    }
+    Optional<Let> let =
+        of(session.getAttribute(ACCOUNT), Instant.ofEpochMilli(session.getCreationTime()));
+    if (let.isEmpty()) {
+      session.invalidate();
+    }
+    return let;
+  }
+
+  /** Whom a session lets in, if anybody; it is not used by being asked about. */
+  Optional<Actor> bySession(String id, String from) {
+    // nor is it remembered: the next request has to use it
+    return remembered(id)
+        .or(
+            () ->
+                Optional.ofNullable((Session) sessions.findById(id))
+                    .flatMap(found -> of(found.getAttribute(ACCOUNT), found.getCreationTime())))
+        .map(let -> let.actor(from));
+  }
+
+  private Optional<Let> of(Object account, Instant made) {
+    Instant end = made.plus(LONGEST);
+    return account instanceof Integer id && end.isAfter(clock.instant())
+        ? store
+            .accounts()
+            .byId(id)
+            .filter(row -> !row.off())
+            .map(row -> new Let(row.id(), row.name(), Role.of(row.role()), end))
+        : Optional.empty();
+  }
+
+  /** Whom a token lets in, if anybody. */
+  Optional<Actor> byToken(String token, String from) {
+    byte[] hash = Secrets.hash(token);
+    if (program.is(hash)) {
+      return Optional.of(new Actor(0, ProgramToken.NAME, Role.ADMINISTER, from));
+    }
+    return remember(Base64.getEncoder().encodeToString(hash), () -> token(hash))
+        .map(let -> let.actor(from));
+  }
+
+  private Optional<Let> token(byte[] hash) {
+    Instant now = clock.instant();
+    Optional<TokenRow> row =
+        store.accounts().token(hash).filter(found -> found.endsAt().isAfter(now));
+    row.ifPresent(found -> store.accounts().tokenUsed(found.id(), now));
+    return row.map(found -> new Let(0, found.name(), Role.of(found.role()), found.endsAt()));
+  }
+
+  private Optional<Let> remembered(String key) {
+    synchronized (remembered) {
+      return Optional.ofNullable(remembered.get(key))
+          .filter(let -> let.until().isAfter(clock.instant()));
+    }
+  }
+
+  private Optional<Let> remember(String key, Supplier<Optional<Let>> ask) {
+    Instant now = clock.instant();
+    long before;
+    synchronized (remembered) {
+      before = changes;
+    }
+    Optional<Let> known = remembered(key);
+    if (known.isPresent()) {
+      return known;
+    }
+    Optional<Let> let = ask.get();
+    let.ifPresent(
+        found -> {
+          Instant soon = now.plus(REMEMBERED);
+          Instant until = found.until().isBefore(soon) ? found.until() : soon;
+          synchronized (remembered) {
+            // what was changed meanwhile was not seen
+            if (changes == before) {
+              if (remembered.size() >= MOST) {
+                remembered.clear();
+              }
+              remembered.put(key, new Let(found.account(), found.name(), found.role(), until));
+            }
+          }
+        });
+    return let;
+  }
+
+  /** Something of an account, a session or a token is not as it was: to be called once it is so. */
+  public void forget() {
+    synchronized (remembered) {
+      changes++;
+      remembered.clear();
+    }
+  }
+
+  /** From now on the browser is this account's, by a session of a new name. */
+  public void signIn(HttpServletRequest request, int account) {
+    signOut(request);
+    HttpSession session = request.getSession(true);
+    session.setAttribute(ACCOUNT, account);
+    session.setAttribute(
+        FindByIndexNameSessionRepository.PRINCIPAL_NAME_INDEX_NAME, Integer.toString(account));
+  }
+
+  /** The browser is nobody's any more. */
+  public void signOut(HttpServletRequest request) {
+    HttpSession session = request.getSession(false);
+    if (session != null) {
+      session.invalidate();
+      forget();
+    }
+  }
+
+  /** Ends all sessions of an account. */
+  public void signOut(int account) {
+    sessions.findByPrincipalName(Integer.toString(account)).keySet().forEach(sessions::deleteById);
+    forget();
+  }
+}
