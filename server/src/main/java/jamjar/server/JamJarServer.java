@@ -1,5 +1,7 @@
 package jamjar.server;
 
+import jamjar.core.failure.Causes;
+import jamjar.server.security.CannotStart;
 import jamjar.server.security.Listening;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
@@ -23,6 +25,12 @@ public class JamJarServer {
 
   public static void main(String[] args) {
     CopyCommand.run(args).ifPresent(System::exit);
-    application().run(args);
+    try {
+      application().run(args);
+    } catch (RuntimeException e) {
+      CannotStart why = Causes.of(e, CannotStart.class).orElseThrow(() -> e);
+      System.out.println("jamjar: " + why.getMessage());
+      System.exit(CannotStart.STATUS);
+    }
   }
 }

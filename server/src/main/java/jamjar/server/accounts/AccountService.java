@@ -16,6 +16,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Semaphore;
 import java.util.function.Supplier;
@@ -306,7 +307,7 @@ public class AccountService {
       throw Problem.field(
           "password",
           "This one is guessed too soon"
-              + (why.isEmpty() ? "" : " (" + why.replaceFirst("\\.$", "") + ")")
+              + (why.isEmpty() ? "" : ": " + why.toLowerCase(Locale.ROOT).replaceFirst("\\.$", ""))
               + ". Several words that do not go together are good, and easy to remember.");
     }
     return hashing(() -> encoder.encode(password));

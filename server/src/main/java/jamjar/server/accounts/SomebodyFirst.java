@@ -1,5 +1,6 @@
 package jamjar.server.accounts;
 
+import jamjar.server.security.CannotStart;
 import jamjar.server.security.Listening;
 import jamjar.store.Store;
 import org.springframework.core.env.Environment;
@@ -11,7 +12,7 @@ class SomebodyFirst {
 
   SomebodyFirst(Store store, Environment environment) {
     if (!Listening.of(environment).loopback() && store.accounts().all().isEmpty()) {
-      throw new IllegalStateException(
+      throw new CannotStart(
           "Nobody has an account yet, so Jam Jar listens on loopback only: start it there first,"
               + " make the first administrator by './jamjar open', then let it listen to others.");
     }

@@ -58,14 +58,14 @@ public record Listening(
     try {
       return InetAddress.getByName(address).isLoopbackAddress();
     } catch (UnknownHostException e) {
-      throw new IllegalStateException("server.address " + address + " is not known", e);
+      throw new CannotStart("server.address " + address + " is not known: " + e.getMessage());
     }
   }
 
   /**
    * Makes the web server listen so.
    *
-   * @throws IllegalStateException when others could reach it in the clear, or by any name
+   * @throws CannotStart when others could reach it in the clear, or by any name
    */
   public static void prepare(ConfigurableEnvironment environment) {
     Listening listening = of(environment);
@@ -96,19 +96,18 @@ public record Listening(
 
   private void require() {
     if (tls() == key.isEmpty()) {
-      throw new IllegalStateException(
-          "jamjar.certificate and jamjar.key go together: two PEM files.");
+      throw new CannotStart("jamjar.certificate and jamjar.key go together: two PEM files.");
     }
     for (String file : tls() ? List.of(certificate, key) : List.<String>of()) {
       if (!Files.isReadable(Path.of(file))) {
-        throw new IllegalStateException(file + " is not there, or can't be read.");
+        throw new CannotStart(file + " is not there, or can't be read.");
       }
     }
     if (loopback()) {
       return;
     }
     if (!tls() && proxies.isEmpty()) {
-      throw new IllegalStateException(
+      throw new CannotStart(
           "server.address is "
               + address
               + ", which others can reach: for that it takes a certificate (jamjar.certificate and"
@@ -116,7 +115,7 @@ public record Listening(
               + " (jamjar.proxies). Without, Jam Jar listens on loopback only.");
     }
     if (names.isEmpty()) {
-      throw new IllegalStateException(
+      throw new CannotStart(
           "server.address is "
               + address
               + ", which others can reach: say by what names (jamjar.names), so that no other name"
