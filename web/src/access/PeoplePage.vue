@@ -70,7 +70,7 @@ async function remove(account: Account) {
   </p>
   <template v-else>
     <p v-if="failure || refused" class="warning" role="alert">◣ {{ refused || failure }}</p>
-    <p v-if="entry" class="key-told" role="status">
+    <p v-if="entry" class="told" role="status">
       This address lets {{ entry.name }} in once, within half an hour; give it to nobody else:
       <CopyText :text="entry.address" what="address" plain />
     </p>
@@ -136,40 +136,4 @@ async function remove(account: Account) {
   </template>
 </template>
 
-<style scoped>
-.form {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: flex-end;
-  gap: 12px;
-  max-width: 860px;
-  margin: 12px 0 24px;
-}
-label {
-  flex: 1 1 200px;
-  color: var(--ink-soft);
-  font-size: 12px;
-}
-label select {
-  display: block;
-  width: 100%;
-  height: 32px;
-  padding-right: 24px;
-  text-overflow: ellipsis;
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 16px;
-}
-.remove {
-  color: var(--raspberry);
-}
-.key-told {
-  padding: 8px 12px;
-  margin-bottom: 8px;
-  background: var(--oat);
-  border-radius: 4px;
-  overflow-wrap: anywhere;
-}
-</style>
+<style scoped src="./people.css"></style>

@@ -105,32 +105,4 @@ const at = (ms: number | null) => (ms ? `${day(ms)} ${clock(ms)}` : 'never')
   </form>
 </template>
 
-<style scoped>
-.form {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: flex-end;
-  gap: 12px;
-  max-width: 860px;
-  margin: 12px 0 24px;
-}
-label {
-  flex: 1 1 160px;
-  color: var(--ink-soft);
-  font-size: 12px;
-}
-label select {
-  display: block;
-  width: 100%;
-  height: 32px;
-  padding-right: 24px;
-  text-overflow: ellipsis;
-}
-.told {
-  padding: 8px 12px;
-  margin-bottom: 8px;
-  background: var(--oat);
-  border-radius: 4px;
-  overflow-wrap: anywhere;
-}
-</style>
+<style scoped src="./people.css"></style>
