@@ -47,6 +47,7 @@ export const router = createRouter({
     { path: '/facts', name: 'facts', component: () => import('./facts/FactsPage.vue') },
     { path: '/limits', name: 'limits', component: () => import('./limits/LimitsPage.vue') },
     { path: '/enter', name: 'enter', component: () => import('./shelf/WholeShelf.vue') },
+    { path: '/about', name: 'about', component: () => import('./about/AboutPage.vue') },
     { path: '/account', name: 'account', component: () => import('./access/AccountPage.vue') },
     { path: '/people', name: 'people', component: () => import('./access/PeoplePage.vue') },
     { path: '/audit', name: 'audit', component: () => import('./access/AuditPage.vue') },

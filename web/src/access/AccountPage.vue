@@ -35,7 +35,7 @@ async function change() {
   <h2>Password</h2>
   <form class="form" novalidate @submit.prevent="change">
     <label
-      >Until now (empty where you had none)<ElInput
+      >Until now (not needed once an address has let you in)<ElInput
         v-model="form.old"
         type="password"
         autocomplete="current-password"

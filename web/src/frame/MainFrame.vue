@@ -71,6 +71,7 @@ const heading = computed(() => {
   if (route.name === 'estate') return 'Estate'
   if (route.name === 'moved') return 'What moved'
   if (route.name === 'together') return 'Side by side'
+  if (route.name === 'about') return 'About'
   if (route.name === 'account') return 'Your account'
   if (route.name === 'people') return 'People and programs'
   if (route.name === 'audit') return 'Who did what'

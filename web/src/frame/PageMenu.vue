@@ -21,7 +21,10 @@ const PAGES = [
   { name: 'Estate', path: '/estate' },
 ]
 /** What does not stand in the head. */
-const MORE = [{ name: 'Applications', path: '/applications', own: { pick: undefined } }]
+const MORE = [
+  { name: 'Applications', path: '/applications', own: { pick: undefined } },
+  { name: 'About', path: '/about' },
+]
 const { link } = useLink()
 const { theme, toggle } = useTheme()
 const { name } = useMe()

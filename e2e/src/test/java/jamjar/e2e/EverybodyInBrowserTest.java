@@ -104,7 +104,8 @@ class EverybodyInBrowserTest {
             "/alerts",
             "/recipes",
             "/endpoints",
-            "/estate");
+            "/estate",
+            "/about?page=permits");
     List<String> found = new ArrayList<>();
     Page page = site.page();
     for (String path : views) {

@@ -175,6 +175,22 @@ class SignInApiTest {
   }
 
   @Test
+  void who_forgot_the_password_comes_in_by_a_key_and_sets_another() throws Exception {
+    Browser before = person("jorunn", "look");
+    Map<String, String> unknown = Map.of("old", "a guess", "password", SECRET + " again");
+    assertThat(before.send("PUT", "/api/account/password", unknown).status()).isEqualTo(422);
+    Browser browser = new Browser(server);
+    browser.send("POST", "/api/session/key", Map.of("key", key("jorunn")));
+    Map<String, String> other = Map.of("old", "", "password", SECRET + " again");
+    assertThat(browser.send("PUT", "/api/account/password", other).status()).isEqualTo(200);
+    // from then on it takes the old one again, and whoever knew that is out
+    assertThat(browser.send("PUT", "/api/account/password", other).status()).isEqualTo(422);
+    assertThat(before.send("GET", "/api/instances", null).status()).isEqualTo(401);
+    assertThat(signIn(new Browser(server), "jorunn", SECRET + " again").status()).isEqualTo(200);
+    assertThat(signIn(new Browser(server), "jorunn", SECRET).status()).isEqualTo(401);
+  }
+
+  @Test
   void signed_out_everywhere_is_everywhere() throws Exception {
     Browser one = person("aud", "look");
     Browser other = new Browser(server);
@@ -247,7 +263,8 @@ class SignInApiTest {
     server.send("POST", "/api/points", Map.of());
     assertThat(server.get("/api/audit?from=0&to=4102444800000&words=asked").valueStream())
         .extracting(one -> one.get("of").asString())
-        .containsExactly("PUT /api/arrangements");
+        .containsOnlyOnce("PUT /api/arrangements")
+        .doesNotContain("POST /api/points");
     assertThat(server.changesRefuse("delete from change")).contains("only ever added to");
     assertThat(server.changesRefuse("update change set who = 'x'")).contains("only ever added to");
   }

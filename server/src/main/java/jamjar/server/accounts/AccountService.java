@@ -250,10 +250,14 @@ public class AccountService {
     }
   }
 
-  /** An own password: who knows the old one gives a new one, and is signed out elsewhere. */
-  void password(int id, AccountView.NewPassword body, String address) {
+  /**
+   * An own password: who knows the old one gives a new one, and is signed out elsewhere.
+   *
+   * @param byKey whether the old one need not be known, as a key let in
+   */
+  void password(int id, AccountView.NewPassword body, boolean byKey, String address) {
     AccountRow row = row(id);
-    if (row.password() != null) {
+    if (row.password() != null && !byKey) {
       Optional<Duration> wait = attempts.attempt(row.name(), address);
       if (wait.isPresent()) {
         throw Problem.slower("Too many attempts: wait " + (wait.get().toSeconds() + 1) + " s.");

@@ -94,7 +94,7 @@ record AccountView(
   /**
    * A password that takes the place of another.
    *
-   * @param old the one until now; empty where there was none
+   * @param old the one until now; empty where there was none, or a key let in
    */
   @Schema(name = "PasswordBody")
   record NewPassword(

@@ -42,7 +42,8 @@ class SignInController {
   /** Signs in. */
   @PostMapping("/session")
   AccountView.Me signIn(@Valid @RequestBody AccountView.SignIn body, HttpServletRequest request) {
-    return in(request, accounts.signIn(body.name(), body.password(), request.getRemoteAddr()));
+    AccountRow row = accounts.signIn(body.name(), body.password(), request.getRemoteAddr());
+    return in(request, row, false);
   }
 
   /**
@@ -54,17 +55,17 @@ class SignInController {
     boolean first = accounts.key(body.key()).orElseThrow(AccountService::noKey).account() == null;
     return first
         ? new AccountView.Me(null, null, true)
-        : in(request, accounts.enter(body.key(), request.getRemoteAddr()));
+        : in(request, accounts.enter(body.key(), request.getRemoteAddr()), true);
   }
 
   /** Makes the first administrator, who is signed in. */
   @PostMapping("/accounts/first")
   AccountView.Me first(@Valid @RequestBody AccountView.First body, HttpServletRequest request) {
-    return in(request, accounts.first(body, request.getRemoteAddr()));
+    return in(request, accounts.first(body, request.getRemoteAddr()), false);
   }
 
-  private AccountView.Me in(HttpServletRequest request, AccountRow row) {
-    letIn.signIn(request, row.id());
+  private AccountView.Me in(HttpServletRequest request, AccountRow row, boolean byKey) {
+    letIn.signIn(request, row.id(), byKey);
     return new AccountView.Me(row.name(), row.role(), false);
   }
 
@@ -83,13 +84,16 @@ class SignInController {
     signOut(request);
   }
 
-  /** Changes one's own password; all other browsers are signed out. */
+  /**
+   * Changes one's own password; all other browsers are signed out. Who came in by a key need not
+   * know the old one.
+   */
   @PutMapping("/account/password")
   AccountView.Me password(
       @Valid @RequestBody AccountView.NewPassword body, HttpServletRequest request) {
     int self = self();
-    accounts.password(self, body, request.getRemoteAddr());
-    return in(request, accounts.row(self));
+    accounts.password(self, body, letIn.byKey(request), request.getRemoteAddr());
+    return in(request, accounts.row(self), false);
   }
 
   private static int self() {

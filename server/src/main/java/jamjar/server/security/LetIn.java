@@ -33,6 +33,7 @@ public class LetIn {
   private static final int MOST = 10_000;
   private static final String BEARER = "Bearer ";
   private static final String ACCOUNT = "account";
+  private static final String BY_KEY = "byKey";
 
   private final Store store;
   private final ProgramToken program;
@@ -186,13 +187,24 @@ public class LetIn {
     }
   }
 
-  /** From now on the browser is this account's, by a session of a new name. */
-  public void signIn(HttpServletRequest request, int account) {
+  /**
+   * From now on the browser is this account's, by a session of a new name.
+   *
+   * @param byKey whether by a key for once: who has forgotten the password sets another then
+   */
+  public void signIn(HttpServletRequest request, int account, boolean byKey) {
     signOut(request);
     HttpSession session = request.getSession(true);
     session.setAttribute(ACCOUNT, account);
+    session.setAttribute(BY_KEY, byKey);
     session.setAttribute(
         FindByIndexNameSessionRepository.PRINCIPAL_NAME_INDEX_NAME, Integer.toString(account));
+  }
+
+  /** Whether the session that a request brings began by a key for once. */
+  public boolean byKey(HttpServletRequest request) {
+    HttpSession session = request.getSession(false);
+    return session != null && Boolean.TRUE.equals(session.getAttribute(BY_KEY));
   }
 
   /** The browser is nobody's any more. */

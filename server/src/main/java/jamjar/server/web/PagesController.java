@@ -31,6 +31,7 @@ class PagesController {
     "/pools",
     "/together",
     "/applications",
+    "/about",
     "/enter",
     "/account",
     "/people",
