@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMe } from '@/access/useMe'
 import { computed } from 'vue'
 import type { Instance } from '@/api/types'
 import { isOwn } from '@/instances/kinds'
@@ -38,6 +39,7 @@ function click(event: MouseEvent, id: number) {
   if (event.ctrlKey || event.metaKey) toggle(id)
   else pick([id])
 }
+const { may } = useMe()
 </script>
 
 <template>
@@ -51,8 +53,11 @@ function click(event: MouseEvent, id: number) {
       }}<template v-if="bare"> · {{ bare }} without a limit or a value to fill by</template>
     </p>
     <p v-if="loaded && instances.length === 0" class="soft">
-      Nothing is under watch yet. Add an instance on the left: a database engine needs its address
-      and a role that may read its statistics, a JVM its address and JMX port.
+      Nothing is under watch yet.
+      <template v-if="may('shape')"
+        >Add an instance on the left: a database engine needs its address and a role that may read
+        its statistics, a JVM its address and JMX port.</template
+      >
     </p>
     <section v-for="site in sites" :key="site.name" class="site">
       <h2>

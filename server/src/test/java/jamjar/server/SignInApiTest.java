@@ -265,6 +265,10 @@ class SignInApiTest {
         .extracting(one -> one.get("of").asString())
         .containsOnlyOnce("PUT /api/arrangements")
         .doesNotContain("POST /api/points");
+    server.send("POST", "/api/keys", Map.of("name", "to be seen"));
+    assertThat(server.text("/api/audit?from=0&to=4102444800000&words=account+seen"))
+        .contains("keyUntil");
+    assertThat(server.changesRefuse("truncate change")).contains("only ever added to");
     assertThat(server.changesRefuse("delete from change")).contains("only ever added to");
     assertThat(server.changesRefuse("update change set who = 'x'")).contains("only ever added to");
   }

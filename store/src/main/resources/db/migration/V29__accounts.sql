@@ -56,5 +56,5 @@ create function change_stays() returns trigger language plpgsql as $$
 begin
   raise exception 'changes are only ever added to';
 end $$;
-create trigger change_stays before update or delete on change
+create trigger change_stays before update or delete or truncate on change
   for each statement execute function change_stays();

@@ -187,15 +187,27 @@ public class AccountService {
     return made;
   }
 
-  /**
-   * A key for an account.
-   *
-   * @param account null for making the first administrator
-   */
-  AccountView.Entry entry(Integer account) {
+  /** That a key was made. */
+  private record Keyed(long keyUntil) {}
+
+  /** A key for making the first administrator. */
+  AccountView.Entry firstEntry() {
+    return entry(null, "the first administrator");
+  }
+
+  /** A key for an account. */
+  AccountView.Entry entry(int account) {
+    return entry(account, row(account).name());
+  }
+
+  private AccountView.Entry entry(Integer account, String name) {
     String key = Secrets.fresh();
     Instant ends = clock.instant().plus(KEY);
-    store.accounts().addKey(new EntryKeyRow(Secrets.hash(key), account, ends));
+    store.inOne(
+        () -> {
+          store.accounts().addKey(new EntryKeyRow(Secrets.hash(key), account, ends));
+          changes.add(What.ACCOUNT, name, null, new Keyed(ends.toEpochMilli()));
+        });
     return new AccountView.Entry("/enter#key=" + key, ends.toEpochMilli());
   }
 
