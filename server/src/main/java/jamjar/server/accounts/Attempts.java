@@ -74,8 +74,9 @@ final class Attempts {
     };
   }
 
+  /** However the name is written: as it is looked up. */
   private static String pair(String account, String address) {
-    return address + " " + account.toLowerCase(Locale.ROOT);
+    return address + " " + account.strip().toLowerCase(Locale.ROOT);
   }
 
   private Instant from(String key, int free, Instant now) {

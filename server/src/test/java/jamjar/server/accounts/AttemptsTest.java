@@ -47,7 +47,7 @@ class AttemptsTest {
       assertThat(attempts.attempt("ragna", HERE)).isEmpty();
     }
     for (long wait : new long[] {1, 2, 4, 8, 16}) {
-      assertThat(attempts.attempt("Ragna", HERE)).isEqualTo(seconds(wait));
+      assertThat(attempts.attempt(" Ragna ", HERE)).isEqualTo(seconds(wait));
       // to ask again meanwhile makes it no longer
       pass(wait - 1);
       assertThat(attempts.attempt("ragna", HERE)).isEqualTo(seconds(1));
