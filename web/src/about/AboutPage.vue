@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import PartsBar from '@/frame/PartsBar.vue'
 import { useInAddress } from '@/window/useInAddress'
 import { version } from '../../package.json'
 import { htmlOf, LICENCE, PAGES } from './pages'
@@ -36,18 +37,7 @@ function follow(event: MouseEvent) {
       Jam Jar {{ version }}, under the Apache License 2.0. The API is described at
       <a class="link" href="/api/openapi.json">/api/openapi.json</a>.
     </p>
-    <p class="parts">
-      <button
-        v-for="one in PAGES"
-        :key="one.key"
-        class="link"
-        type="button"
-        :aria-pressed="page.key === one.key"
-        @click="key = one.key"
-      >
-        {{ one.name }}
-      </button>
-    </p>
+    <PartsBar v-model="key" :parts="PAGES" />
     <pre v-if="page.key === 'licence'" tabindex="0">{{ LICENCE }}</pre>
     <!-- written by us and shipped with this page: nothing of it comes from elsewhere -->
     <!-- eslint-disable-next-line vue/no-v-html -->
@@ -56,16 +46,6 @@ function follow(event: MouseEvent) {
 </template>
 
 <style scoped>
-.parts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 20px;
-  padding: 8px 0 12px;
-}
-.parts [aria-pressed='true'] {
-  color: var(--ink);
-  font-weight: 600;
-}
 .page,
 pre {
   max-width: 860px;

@@ -9,13 +9,13 @@ import licence from '../../../LICENSE?raw'
 
 /** The documentation that ships with it, as it lies beside the source. */
 export const PAGES = [
-  { key: 'how', name: 'How to …', text: readme },
-  { key: 'computation', name: 'What is computed, and how', text: computation },
-  { key: 'operation', name: 'Operation', text: operation },
-  { key: 'permits', name: 'Who may ask what', text: permits },
-  { key: 'recipes', name: 'Recipe files', text: recipes },
-  { key: 'postgresql', name: 'What practitioners know', text: postgresql },
-  { key: 'licence', name: 'Licence', text: '' },
+  { key: 'how', words: 'How to …', text: readme },
+  { key: 'computation', words: 'What is computed, and how', text: computation },
+  { key: 'operation', words: 'Operation', text: operation },
+  { key: 'permits', words: 'Who may ask what', text: permits },
+  { key: 'recipes', words: 'Recipe files', text: recipes },
+  { key: 'postgresql', words: 'What practitioners know', text: postgresql },
+  { key: 'licence', words: 'Licence', text: '' },
 ]
 export const LICENCE = licence
 

@@ -22,11 +22,11 @@ const MINUTE = 60_000
 const about = computed(() => ({
   from: Math.floor(from.value / MINUTE) * MINUTE,
   to: Math.ceil(to.value / MINUTE) * MINUTE,
-  words: asked.value.trim(),
 }))
 const { answer, failure } = useAnswer(
-  () => (may('administer') ? JSON.stringify(about.value) : undefined),
-  (key, signal) => api.audit(JSON.parse(key), signal),
+  () => (may('administer') ? asked.value.trim() : undefined),
+  (of, signal) => api.audit({ ...about.value, words: of }, signal),
+  { follows: () => `${about.value.from} ${about.value.to}` },
 )
 const MOST = 1000
 const exported = computed(() => `/api/audit.csv?from=${about.value.from}&to=${about.value.to}`)

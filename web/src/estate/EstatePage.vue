@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useMe } from '@/access/useMe'
 import type { Role } from '@/api/types'
+import PartsBar from '@/frame/PartsBar.vue'
 import EstateFile from './EstateFile.vue'
 import EstateGroups from './EstateGroups.vue'
 import EstateList from './EstateList.vue'
@@ -24,18 +25,7 @@ const parts = computed(() => PARTS.filter((one) => may(one.takes ?? 'look')))
 
 <template>
   <section aria-label="Estate">
-    <p class="parts">
-      <button
-        v-for="one in parts"
-        :key="one.key"
-        class="link"
-        type="button"
-        :aria-pressed="part === one.key"
-        @click="part = one.key"
-      >
-        {{ one.words }}
-      </button>
-    </p>
+    <PartsBar v-model="part" :parts="parts" />
     <EstateList v-if="part === 'instances'" />
     <EstateFile v-else-if="part === 'file'" />
     <EstateGroups v-else-if="part === 'groups'" />
@@ -43,15 +33,3 @@ const parts = computed(() => PARTS.filter((one) => may(one.takes ?? 'look')))
     <EstateStore v-else />
   </section>
 </template>
-
-<style scoped>
-.parts {
-  display: flex;
-  gap: 20px;
-  padding: 4px 0 12px;
-}
-.parts [aria-pressed='true'] {
-  color: var(--ink);
-  font-weight: 600;
-}
-</style>

@@ -3,9 +3,11 @@ package jamjar.server;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jamjar.server.RunningServer.Answer;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -188,6 +190,51 @@ class SignInApiTest {
     assertThat(before.send("GET", "/api/instances", null).status()).isEqualTo(401);
     assertThat(signIn(new Browser(server), "jorunn", SECRET + " again").status()).isEqualTo(200);
     assertThat(signIn(new Browser(server), "jorunn", SECRET).status()).isEqualTo(401);
+  }
+
+  @Test
+  void two_who_make_the_first_at_the_same_moment_make_one() throws Exception {
+    try (RunningServer fresh = new RunningServer()) {
+      List<String> keys = new ArrayList<>();
+      for (int i = 0; i < 2; i++) {
+        String path =
+            fresh.send("POST", "/api/keys", Map.of("name", "")).body().get("path").asString();
+        keys.add(path.substring(path.indexOf('=') + 1));
+      }
+      assertThat(made(fresh, keys.get(0), "Program").status()).isEqualTo(422);
+      List<Integer> statuses =
+          IntStream.range(0, 2)
+              .parallel()
+              .mapToObj(
+                  i -> {
+                    try {
+                      return made(fresh, keys.get(i), "first " + i).status();
+                    } catch (Exception e) {
+                      throw new IllegalStateException(e);
+                    }
+                  })
+              .toList();
+      assertThat(statuses).containsExactlyInAnyOrder(200, 401);
+      assertThat(fresh.get("/api/accounts")).hasSize(1);
+    }
+  }
+
+  private static Answer made(RunningServer where, String key, String name) throws Exception {
+    Map<String, String> body = Map.of("key", key, "name", name, "password", SECRET);
+    return new Browser(where).send("POST", "/api/accounts/first", body);
+  }
+
+  @Test
+  void a_name_is_one_persons_or_one_programs() throws Exception {
+    long ends = System.currentTimeMillis() + 60_000;
+    server.send("POST", "/api/accounts", account("both", "look", false));
+    for (String name : List.of("Both", "program", "Jam Jar")) {
+      Map<String, Object> token = Map.of("name", name, "role", "act", "endsAt", ends);
+      assertThat(server.send("POST", "/api/tokens", token).status()).as(name).isEqualTo(422);
+    }
+    server.send("POST", "/api/tokens", Map.of("name", "robot", "role", "act", "endsAt", ends));
+    assertThat(server.send("POST", "/api/accounts", account("Robot", "look", false)).status())
+        .isEqualTo(422);
   }
 
   @Test

@@ -27,11 +27,6 @@ import jamjar.store.Store;
 import jamjar.store.cluster.PrivateCluster;
 import java.io.IOException;
 import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpRequest.BodyPublishers;
-import java.net.http.HttpResponse;
-import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -48,8 +43,6 @@ import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.ParentCommand;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Skerry Line's estate, live: starts what is watched, its load, and brings it under watch by the
@@ -59,24 +52,19 @@ import tools.jackson.databind.json.JsonMapper;
     name = "estate",
     description = "Starts the demo's estate and stays until interrupted; the demo calls this.")
 final class Estate implements Callable<Integer> {
-  private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final int INTERVAL_S = 10;
   private static final Duration ALL_READ_WITHIN = Duration.ofMinutes(3);
   private static final Recipe POSTGRESQL = RecipeFile.shipped("postgresql").recipe();
   private static final double LEAST_BUSY = 0.2;
   private static final List<String> ENGINES =
       List.of(EngineStory.WRITER, EngineStory.READER, EngineStory.FREIGHT);
-  private static final Duration LEARNED_WITHIN = Duration.ofMinutes(10);
   private static final String POOLED = "booking";
   private static final Duration FOR_EVER = Duration.ofDays(3650);
-
-  /** One of them is not there, and is watched for all that. */
-  private static final String INSIST = "?insist=true";
 
   /** Three judgings of ten seconds that passed, and the reading that closes the last. */
   private static final Duration CRITICAL_AFTER = Duration.ofSeconds(31);
 
-  private final HttpClient client = HttpClient.newHttpClient();
+  private Watching watching;
 
   @ParentCommand private StandIns parent;
 
@@ -131,8 +119,9 @@ final class Estate implements Callable<Integer> {
             Servers.start(Skerry.servers(), folder.servers(), Clock.systemUTC(), story, seed);
         Load load = new Load(folder, folder::loadIsOn, Estate::busy, ledger)) {
       load.start(seed);
-      awaitServer();
-      people();
+      watching = new Watching(server, token);
+      watching.awaitHealthy();
+      watching.people();
       if (store != null) {
         Instant opened = folder.opened(Instant.now());
         Thread past = new Thread(() -> past(folder, story, opened), "history");
@@ -140,9 +129,9 @@ final class Estate implements Callable<Integer> {
         past.start();
       }
       for (WatchedInstance instance : instances(folder, servers, reader)) {
-        bringUnderWatch(instance);
+        watching.watch(instance);
       }
-      expected();
+      watching.expected();
       System.out.println("estate is up");
       Thread reload =
           new Thread(
@@ -175,21 +164,6 @@ final class Estate implements Callable<Integer> {
     return Math.max(LEAST_BUSY, Rhythm.booking(Instant.now()));
   }
 
-  private void awaitServer() throws InterruptedException {
-    long end = System.nanoTime() + Duration.ofSeconds(90).toNanos();
-    while (System.nanoTime() < end) {
-      try {
-        if (call(request("/api/health").GET()).statusCode() == 200) {
-          return;
-        }
-      } catch (IOException e) {
-        // not up yet
-      }
-      Thread.sleep(200);
-    }
-    throw new IllegalStateException("no healthy answer from " + server + " within 90 s");
-  }
-
   private static List<WatchedInstance> instances(
       DemoFolder folder, Servers servers, String reader) {
     List<WatchedInstance> all = new ArrayList<>();
@@ -216,25 +190,6 @@ final class Estate implements Callable<Integer> {
     return WatchedInstance.engine(name, port, database, DemoFolder.READER, reader, INTERVAL_S);
   }
 
-  /**
-   * Adds the instance, or corrects the address of the one that is there: ports may change between
-   * two starts.
-   */
-  private void bringUnderWatch(WatchedInstance wanted) throws IOException, InterruptedException {
-    String body = JSON.writeValueAsString(wanted.body());
-    HttpResponse<String> all = call(request("/api/instances").GET());
-    for (JsonNode instance : JSON.readTree(all.body())) {
-      if (instance.get("name").asString().equals(wanted.name())) {
-        if (instance.get("endpoint").get("port").asInt() != wanted.port()) {
-          String one = "/api/instances/" + instance.get("id").asInt() + INSIST;
-          require(call(json(one).PUT(BodyPublishers.ofString(body))));
-        }
-        return;
-      }
-    }
-    require(call(json("/api/instances" + INSIST).POST(BodyPublishers.ofString(body))));
-  }
-
   /** Writes what was before, and has it learned, each once, whenever it is ended in between. */
   private void past(DemoFolder folder, Story story, Instant opened) {
     try {
@@ -243,8 +198,8 @@ final class Estate implements Callable<Integer> {
         Files.writeString(folder.history(), "");
       }
       if (!Files.exists(folder.learned())) {
-        learn();
-        judge();
+        watching.learn(ENGINES);
+        watching.judge();
         Files.writeString(folder.learned(), "");
         System.out.println("history is learned");
       }
@@ -410,79 +365,6 @@ final class Estate implements Callable<Integer> {
     body.put("from", from.toEpochMilli());
     body.put("to", to == null ? null : to.toEpochMilli());
     body.put("reach", Map.of("level", reach, "of", of));
-    String json = JSON.writeValueAsString(body);
-    require(call(json("/api/markers").POST(BodyPublishers.ofString(json))));
-  }
-
-  /** What is normal is learned from it at once. */
-  private void learn() throws IOException, InterruptedException {
-    HttpResponse<String> all = call(request("/api/instances").GET());
-    for (JsonNode instance : JSON.readTree(all.body())) {
-      String path = "/api/instances/" + instance.get("id").asInt() + "/learn";
-      HttpRequest.Builder request = json(path).POST(BodyPublishers.noBody());
-      // one after the other, of weeks
-      require(client.send(request.timeout(LEARNED_WITHIN).build(), BodyHandlers.ofString()));
-      if (ENGINES.contains(instance.get("name").asString())) {
-        String follow = "/api/instances/" + instance.get("id").asInt() + "/statements/follow";
-        require(call(json(follow).POST(BodyPublishers.noBody())));
-      }
-    }
-  }
-
-  /** The alerts that there would have been are there, too. */
-  private void judge() throws IOException, InterruptedException {
-    long began = System.nanoTime();
-    HttpRequest.Builder request = json("/api/limits/afterwards").POST(BodyPublishers.noBody());
-    HttpResponse<String> answer =
-        client.send(request.timeout(LEARNED_WITHIN).build(), BodyHandlers.ofString());
-    require(answer);
-    System.out.printf(
-        "%d alerts of the past judged in %.0f s%n",
-        JSON.readTree(answer.body()).get("alerts").asInt(), (System.nanoTime() - began) / 1e9);
-  }
-
-  /** Where nobody has an account yet, the ferry company's people have. */
-  private void people() throws IOException, InterruptedException {
-    if (!JSON.readTree(call(request("/api/accounts")).body()).isEmpty()) {
-      return;
-    }
-    for (Skerry.Person person : Skerry.people()) {
-      String body =
-          JSON.writeValueAsString(
-              Map.of("name", person.name(), "role", person.role(), "off", false));
-      require(call(json("/api/accounts").POST(BodyPublishers.ofString(body))));
-    }
-  }
-
-  /** How many of each group there should be at each site. */
-  private void expected() throws IOException, InterruptedException {
-    for (Skerry.Expected group : Skerry.expected()) {
-      String body =
-          JSON.writeValueAsString(
-              Map.of("name", group.group(), "site", group.site(), "expected", group.count()));
-      require(call(json("/api/groups").PUT(BodyPublishers.ofString(body))));
-    }
-  }
-
-  /** Read each time: a Jam Jar that was started anew has another one. */
-  private HttpRequest.Builder request(String path) throws IOException {
-    return HttpRequest.newBuilder(server.resolve(path))
-        .header("Authorization", "Bearer " + Files.readString(token).strip());
-  }
-
-  private HttpRequest.Builder json(String path) throws IOException {
-    return request(path).header("Content-Type", "application/json");
-  }
-
-  private HttpResponse<String> call(HttpRequest.Builder request)
-      throws IOException, InterruptedException {
-    return client.send(request.timeout(Duration.ofSeconds(30)).build(), BodyHandlers.ofString());
-  }
-
-  private static void require(HttpResponse<String> answer) {
-    if (answer.statusCode() >= 300) {
-      throw new IllegalStateException(
-          "the server answered " + answer.statusCode() + ": " + answer.body());
-    }
+    watching.mark(body);
   }
 }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 import static org.assertj.core.api.Assertions.withinPercentage;
 
 import jamjar.collect.Collector.CountedStatements;
+import jamjar.collect.HandClock;
 import jamjar.collect.recipe.RecipeFile;
 import jamjar.core.counter.Pace;
 import jamjar.core.reading.Reading;
@@ -20,11 +21,8 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.ZoneOffset;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -34,7 +32,7 @@ import org.junit.jupiter.api.Test;
 /** What is told of each statement, held against the engine's own view of it. */
 class StatementLedgerTest {
   private final Engine engine = new Engine(TemporaryCluster.shared());
-  private final Hand clock = new Hand();
+  private final HandClock clock = new HandClock(Instant.parse("2026-11-26T02:00:10Z"));
   private final PostgresCollector collector =
       PostgresCollector.of(
           engine.target(),
@@ -42,26 +40,6 @@ class StatementLedgerTest {
           Pace.FAST,
           OwnCommits.after(Optional.empty(), ""),
           clock);
-
-  /** A clock that is moved by hand. */
-  private static final class Hand extends Clock {
-    private Instant now = Instant.parse("2026-11-26T02:00:10Z");
-
-    @Override
-    public Instant instant() {
-      return now;
-    }
-
-    @Override
-    public ZoneId getZone() {
-      return ZoneOffset.UTC;
-    }
-
-    @Override
-    public Clock withZone(ZoneId zone) {
-      return this;
-    }
-  }
 
   @AfterEach
   void close() {
@@ -74,7 +52,7 @@ class StatementLedgerTest {
 
   /** The next reading, so many seconds later, and what it told of its minute. */
   private Optional<CountedStatements> after(int seconds) throws Exception {
-    clock.now = clock.now.plusSeconds(seconds);
+    clock.pass(Duration.ofSeconds(seconds));
     read();
     return collector.counted();
   }
@@ -151,10 +129,10 @@ class StatementLedgerTest {
     read();
     long told = 0;
     run("select # + 1 as berth_one", 20);
-    clock.now = clock.now.plusSeconds(20);
+    clock.pass(Duration.ofSeconds(20));
     told += calls(read());
     run("select # + 1 as berth_two", 20);
-    clock.now = clock.now.plusSeconds(40);
+    clock.pass(Duration.ofSeconds(40));
     told += calls(read());
     Counted counted = collector.counted().orElseThrow().counted();
     long sum = counted.statements().values().stream().mapToLong(StatementCounts::calls).sum();
@@ -222,7 +200,7 @@ class StatementLedgerTest {
     assertThat(collector.counted()).hasValue(told);
     // the reading that was dropped took nothing with it
     run("select # as again", 4);
-    clock.now = clock.now.plusSeconds(10);
+    clock.pass(Duration.ofSeconds(10));
     read();
     collector.dropped();
     run("select # as again", 5);
@@ -237,7 +215,7 @@ class StatementLedgerTest {
     assertThat(hour.elapsedMs()).isEqualTo(3_600_000);
     assertThat(of(hour, "select 1 as late").calls()).isEqualTo(3);
     // a clock that is set back begins anew
-    clock.now = clock.now.minus(Duration.ofHours(2));
+    clock.pass(Duration.ofHours(-2));
     read();
     run("select # as late", 2);
     assertThat(of(after(60).orElseThrow().counted(), "select 1 as late").calls()).isEqualTo(2);
@@ -283,14 +261,14 @@ class StatementLedgerTest {
   void with_texts_that_cannot_be_had_what_was_counted_stands_without() throws Exception {
     StatementLedger ledger = new StatementLedger();
     StatementLedger.Entry one = new StatementLedger.Entry(1, 2, 3, true);
-    assertThat(ledger.read(clock.now, true, 0)).isFalse();
-    clock.now = clock.now.plusSeconds(60);
+    assertThat(ledger.read(clock.instant(), true, 0)).isFalse();
+    clock.pass(Duration.ofSeconds(60));
     ledger.add(one, new long[] {3, 40, 0, 0, 0, 0});
-    assertThat(ledger.read(clock.now, false, 2)).isTrue();
+    assertThat(ledger.read(clock.instant(), false, 2)).isTrue();
     try (Connection connection = engine.cluster.connect("template1")) {
       connection.setAutoCommit(false);
       // where the extension is not
-      ledger.end(clock.now, connection, "nowhere", "true");
+      ledger.end(clock.instant(), connection, "nowhere", "true");
       try (Statement statement = connection.createStatement()) {
         statement.execute("select 1");
       }

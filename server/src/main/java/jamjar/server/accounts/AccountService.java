@@ -1,7 +1,5 @@
 package jamjar.server.accounts;
 
-import com.nulabinc.zxcvbn.Strength;
-import com.nulabinc.zxcvbn.Zxcvbn;
 import jamjar.server.changes.Changes;
 import jamjar.server.changes.Changes.What;
 import jamjar.server.problems.Problem;
@@ -16,47 +14,31 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
-import java.util.concurrent.Semaphore;
-import java.util.function.Supplier;
-import org.springframework.security.crypto.password.PasswordEncoder;
+import java.util.stream.Stream;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 
 /** Who may sign in, by what, and how far each may go. */
 @Service
 public class AccountService {
-  private static final int SHORTEST = 12;
-  private static final int LONGEST = 128;
-
-  /** Of five: 3 is safe from who tries offline for some hours. */
-  private static final int STRONG = 3;
-
-  /** Each takes a core and 16 MB for a while. */
-  private static final Semaphore HASHING = new Semaphore(2, true);
-
-  /** How long a key lets in that somebody has asked for. */
-  private static final Duration KEY = Duration.ofMinutes(30);
+  private static final Logger LOG = LoggerFactory.getLogger(AccountService.class);
 
   private final Store store;
   private final Changes changes;
-  private final PasswordEncoder encoder;
+  private final Passwords passwords;
   private final LetIn letIn;
   private final Clock clock;
   private final Attempts attempts;
-  private final Zxcvbn guesser = new Zxcvbn();
 
-  /** What an attempt at an account is held against that is not there: it takes as long. */
-  private final String nobodys;
-
-  AccountService(Store store, Changes changes, PasswordEncoder encoder, LetIn letIn, Clock clock) {
+  AccountService(Store store, Changes changes, Passwords passwords, LetIn letIn, Clock clock) {
     this.store = store;
     this.changes = changes;
-    this.encoder = encoder;
+    this.passwords = passwords;
     this.letIn = letIn;
     this.clock = clock;
     this.attempts = new Attempts(clock);
-    this.nobodys = encoder.encode(Secrets.fresh());
   }
 
   List<AccountView> all() {
@@ -83,17 +65,15 @@ public class AccountService {
     }
     Optional<AccountRow> row = store.accounts().byName(name.strip());
     String encoded = row.map(AccountRow::password).orElse(null);
-    boolean right = hashing(() -> encoder.matches(password, encoded == null ? nobodys : encoded));
-    if (row.isEmpty() || encoded == null || !right || row.get().off()) {
+    if (!passwords.matches(password, encoded) || row.get().off()) {
       // a name that is not known may be a password in the wrong field
-      String told = row.map(AccountRow::name).orElse("not known");
-      changes.add(told, address, What.SIGN_IN, told, new Came("password", "refused"));
+      refused(row.map(AccountRow::name).orElse("not known"), address);
       // the same words whatever was wrong: nobody learns who has an account
       throw Problem.unknownHere("This name and password do not go together.");
     }
     attempts.succeeded(name, address);
-    if (encoder.upgradeEncoding(encoded)) {
-      store.accounts().password(row.get().id(), hashing(() -> encoder.encode(password)));
+    if (passwords.old(encoded)) {
+      store.accounts().password(row.get().id(), passwords.encoded(password));
     }
     came(row.get(), "password", address);
     return row.get();
@@ -111,17 +91,11 @@ public class AccountService {
         });
   }
 
-  private static <T> T hashing(Supplier<T> work) {
-    try {
-      HASHING.acquire();
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw Problem.busy("The server is stopping.");
-    }
-    try {
-      return work.get();
-    } finally {
-      HASHING.release();
+  /** Nobody fills the history, which nothing is taken from, by what is refused. */
+  private void refused(String name, String address) {
+    LOG.warn("event=sign-in-refused name=\"{}\" from={}", name, address);
+    if (attempts.isTold()) {
+      changes.add(name, address, What.SIGN_IN, name, new Came("password", "refused"));
     }
   }
 
@@ -142,10 +116,13 @@ public class AccountService {
     int account = key(key).map(EntryKeyRow::account).orElseThrow(AccountService::noKey);
     AccountRow row =
         store.accounts().byId(account).filter(a -> !a.off()).orElseThrow(AccountService::noKey);
-    if (store.accounts().takeKey(Secrets.hash(key)) == 0) {
-      throw noKey();
-    }
-    came(row, "key", address);
+    store.inOne(
+        () -> {
+          if (store.accounts().takeKey(Secrets.hash(key)) == 0) {
+            throw noKey();
+          }
+          came(row, "key", address);
+        });
     return row;
   }
 
@@ -160,11 +137,13 @@ public class AccountService {
     if (key(body.key()).filter(row -> row.account() == null).isEmpty()) {
       throw noKey();
     }
-    String encoded = encoded(body.password(), body.name());
+    nameIsFree(0, body.name());
+    String encoded = passwords.fresh(body.password(), body.name());
     AccountRow made =
         store.inOne(
             () -> {
-              // whoever comes second finds somebody there
+              // whoever comes second waits, and finds somebody there
+              store.accounts().alone();
               if (store.accounts().takeKey(Secrets.hash(body.key())) == 0 || !nobodyYet()) {
                 throw noKey();
               }
@@ -202,7 +181,7 @@ public class AccountService {
 
   private AccountView.Entry entry(Integer account, String name) {
     String key = Secrets.fresh();
-    Instant ends = clock.instant().plus(KEY);
+    Instant ends = clock.instant().plus(LetIn.KEY);
     store.inOne(
         () -> {
           store.accounts().addKey(new EntryKeyRow(Secrets.hash(key), account, ends));
@@ -274,12 +253,12 @@ public class AccountService {
       if (wait.isPresent()) {
         throw Problem.slower("Too many attempts: wait " + (wait.get().toSeconds() + 1) + " s.");
       }
-      if (!hashing(() -> encoder.matches(body.old(), row.password()))) {
+      if (!passwords.matches(body.old(), row.password())) {
         throw Problem.field("old", "This is not your password until now.");
       }
       attempts.succeeded(row.name(), address);
     }
-    String encoded = encoded(body.password(), row.name());
+    String encoded = passwords.fresh(body.password(), row.name());
     store.inOne(
         () -> {
           store.accounts().password(id, encoded);
@@ -303,29 +282,22 @@ public class AccountService {
         .orElseThrow(() -> Problem.unknown("There is no account " + id + "."));
   }
 
-  private void nameIsFree(int id, String name) {
-    if (name.strip().equalsIgnoreCase("program") || name.strip().equalsIgnoreCase(Actor.ITSELF)) {
+  /**
+   * In the history of changes a name is one person's, or one program's.
+   *
+   * @param id of the account whose name it may be already
+   */
+  void nameIsFree(int id, String name) {
+    String own = name.strip();
+    if (Stream.of(LetIn.PROGRAM, Actor.ITSELF).anyMatch(own::equalsIgnoreCase)) {
       throw Problem.field("name", "This name is Jam Jar's own.");
     }
-    if (store.accounts().byName(name.strip()).filter(other -> other.id() != id).isPresent()) {
-      throw Problem.field("name", "There is an account of this name already.");
-    }
-  }
-
-  private String encoded(String password, String name) {
-    if (password.length() < SHORTEST || password.length() > LONGEST) {
+    boolean person = store.accounts().byName(own).filter(other -> other.id() != id).isPresent();
+    boolean program =
+        store.accounts().tokens().stream().anyMatch(token -> token.name().equalsIgnoreCase(own));
+    if (person || program) {
       throw Problem.field(
-          "password", "A password has " + SHORTEST + " to " + LONGEST + " signs, any of them.");
+          "name", "There is " + (person ? "an account" : "a token") + " of this name already.");
     }
-    Strength strength = guesser.measure(password, List.of(name, "jamjar", "jam jar"));
-    if (strength.getScore() < STRONG) {
-      String why = strength.getFeedback().getWarning();
-      throw Problem.field(
-          "password",
-          "This one is guessed too soon"
-              + (why.isEmpty() ? "" : ": " + why.toLowerCase(Locale.ROOT).replaceFirst("\\.$", ""))
-              + ". Several words that do not go together are good, and easy to remember.");
-    }
-    return hashing(() -> encoder.encode(password));
   }
 }

@@ -1,8 +1,12 @@
 package jamjar.server.accounts;
 
+import java.net.InetAddress;
+import java.net.UnknownHostException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.Locale;
 import java.util.Map;
@@ -11,7 +15,8 @@ import java.util.Optional;
 /**
  * Slows down who tries passwords: for each account and address, and for each address whatever the
  * account, the first few fail at once, and each after them takes twice as long as the one before.
- * An account by itself is never held back, or any stranger could keep its owner out.
+ * An account by itself is never held back, or any stranger could keep its owner out. Of IPv6 an
+ * address is the half of it that a network is given: the other half is its owner's to choose.
  */
 final class Attempts {
   private static final int FREE_OF_ACCOUNT = 3;
@@ -29,7 +34,11 @@ final class Attempts {
   /** Who came in from where: what others do at the same address does not hold these back. */
   private final Map<String, Instant> known = latest();
 
+  private static final int MOST_TOLD = 200;
+  private static final int IPV6 = 16;
   private final Clock clock;
+  private Instant hour = Instant.MIN;
+  private int told;
 
   Attempts(Clock clock) {
     this.clock = clock;
@@ -40,13 +49,13 @@ final class Attempts {
    * to attempt: until it is told that it succeeded, it counts as failed, so that many at the same
    * time gain nothing.
    */
-  synchronized Optional<Duration> attempt(String account, String address) {
+  synchronized Optional<Duration> attempt(String account, String from) {
     Instant now = clock.instant();
+    String address = network(from);
     String pair = pair(account, address);
-    Instant from = from(pair, FREE_OF_ACCOUNT, now);
-    Instant fromAddress =
-        known.containsKey(pair) ? Instant.MIN : from(address, FREE_OF_ADDRESS, now);
-    Instant later = from.isAfter(fromAddress) ? from : fromAddress;
+    Instant ofPair = from(pair, FREE_OF_ACCOUNT, now);
+    Instant ofAddress = known.containsKey(pair) ? Instant.MIN : from(address, FREE_OF_ADDRESS, now);
+    Instant later = ofPair.isAfter(ofAddress) ? ofPair : ofAddress;
     if (later.isAfter(now)) {
       return Optional.of(Duration.between(now, later));
     }
@@ -56,11 +65,33 @@ final class Attempts {
   }
 
   /** It was the right one. */
-  synchronized void succeeded(String account, String address) {
+  synchronized void succeeded(String account, String from) {
+    String address = network(from);
     failed.remove(pair(account, address));
     known.put(pair(account, address), clock.instant());
     failed.computeIfPresent(
         address, (key, old) -> old.times() > 1 ? new Failed(old.times() - 1, old.last()) : null);
+  }
+
+  /** Whether one that failed is to be kept for good: so many of an hour are. */
+  synchronized boolean isTold() {
+    Instant hour = clock.instant().truncatedTo(ChronoUnit.HOURS);
+    told = hour.equals(this.hour) ? told + 1 : 1;
+    this.hour = hour;
+    return told <= MOST_TOLD;
+  }
+
+  private static String network(String address) {
+    // an address, never a name: nothing is looked up
+    if (!address.contains(":")) {
+      return address;
+    }
+    try {
+      byte[] bytes = InetAddress.getByName(address).getAddress();
+      return bytes.length == IPV6 ? HexFormat.of().formatHex(bytes, 0, IPV6 / 2) : address;
+    } catch (UnknownHostException e) {
+      return address;
+    }
   }
 
   private static <T> Map<String, T> latest() {

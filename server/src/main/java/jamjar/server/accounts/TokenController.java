@@ -34,12 +34,14 @@ class TokenController {
   private static final Duration LONGEST = Duration.ofDays(366);
   private final Store store;
   private final Changes changes;
+  private final AccountService accounts;
   private final LetIn letIn;
   private final Clock clock;
 
-  TokenController(Store store, Changes changes, LetIn letIn, Clock clock) {
+  TokenController(Store store, Changes changes, AccountService accounts, LetIn letIn, Clock clock) {
     this.store = store;
     this.changes = changes;
+    this.accounts = accounts;
     this.letIn = letIn;
     this.clock = clock;
   }
@@ -107,9 +109,7 @@ class TokenController {
     if (!ends.isAfter(now) || ends.isAfter(now.plus(LONGEST))) {
       throw Problem.field("endsAt", "A token ends within a year, and not before it begins.");
     }
-    if (store.accounts().tokens().stream().anyMatch(one -> one.name().equals(body.name()))) {
-      throw Problem.field("name", "There is a token of this name already.");
-    }
+    accounts.nameIsFree(0, body.name());
     String token = Secrets.fresh();
     TokenRow row =
         new TokenRow(

@@ -1,20 +1,20 @@
 package jamjar.server.changes;
 
 import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.servlet.http.HttpServletResponse;
 import jakarta.validation.constraints.Size;
 import jamjar.server.files.Formulas;
 import jamjar.server.problems.Times;
 import jamjar.store.Store;
 import jamjar.store.changes.ChangeRow;
 import java.io.IOException;
-import java.io.StringWriter;
+import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.springframework.http.HttpHeaders;
-import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -25,7 +25,10 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api")
 class AuditController {
   private static final int MOST = 1000;
-  private static final int MOST_OF_A_FILE = 200_000;
+
+  /** So many are held at once. */
+  private static final int SOME = 100;
+
   private final Store store;
 
   AuditController(Store store) {
@@ -78,35 +81,39 @@ class AuditController {
       @RequestParam(defaultValue = "") @Size(max = 200) String words) {
     return store
         .changes()
-        .audit(Times.of("from", from), Times.of("to", to), patterns(words), MOST)
+        .audit(Times.of("from", from), Times.of("to", to), patterns(words), Long.MAX_VALUE, MOST)
         .stream()
         .map(Told::of)
         .toList();
   }
 
-  /** All of a window as a file. */
+  /** All of a window as a file, written as it is read. */
   @GetMapping(path = "/audit.csv", produces = "text/csv")
-  ResponseEntity<String> file(@RequestParam long from, @RequestParam long to) throws IOException {
-    StringWriter text = new StringWriter();
-    try (CSVPrinter csv = new CSVPrinter(text, CSVFormat.RFC4180)) {
+  void file(@RequestParam long from, @RequestParam long to, HttpServletResponse response)
+      throws IOException {
+    Instant begin = Times.of("from", from);
+    Instant end = Times.of("to", to);
+    response.setContentType("text/csv;charset=UTF-8");
+    response.setHeader(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"audit.csv\"");
+    try (CSVPrinter csv = new CSVPrinter(response.getWriter(), CSVFormat.RFC4180)) {
       csv.printRecord("at", "who", "address", "what", "which", "before", "after");
-      for (ChangeRow row :
-          store
-              .changes()
-              .audit(Times.of("from", from), Times.of("to", to), new String[0], MOST_OF_A_FILE)) {
-        csv.printRecord(
-            row.at(),
-            Formulas.neutral(row.who()),
-            row.address(),
-            row.what(),
-            Formulas.neutral(row.ofWhat()),
-            row.before(),
-            row.after());
-      }
+      long before = Long.MAX_VALUE;
+      List<ChangeRow> some;
+      do {
+        some = store.changes().audit(begin, end, new String[0], before, SOME);
+        for (ChangeRow row : some) {
+          before = row.id();
+          csv.printRecord(
+              row.at(),
+              Formulas.neutral(row.who()),
+              row.address(),
+              row.what(),
+              Formulas.neutral(row.ofWhat()),
+              row.before(),
+              row.after());
+        }
+      } while (some.size() == SOME);
     }
-    return ResponseEntity.ok()
-        .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"audit.csv\"")
-        .body(text.toString());
   }
 
   /** Whatever a word holds is looked for as it is. */

@@ -35,11 +35,14 @@ import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExcep
 class ProblemHandler extends ResponseEntityExceptionHandler {
   private static final Logger LOG = LoggerFactory.getLogger(ProblemHandler.class);
 
-  /** SQL states of values that can't be stored, such as a text with a NUL in it. */
   /** Ended by its time-out, or by that of waiting for a lock. */
   private static final Set<String> TOOK_TOO_LONG = Set.of("57014", "55P03");
 
+  /** SQL states of values that can't be stored, such as a text with a NUL in it. */
   private static final String DATA = "22";
+
+  /** Of what there can be one, another was made at the same time. */
+  private static final String TWICE = "23505";
 
   @ExceptionHandler
   ResponseEntity<Object> told(Problem problem) {
@@ -152,6 +155,13 @@ class ProblemHandler extends ResponseEntityExceptionHandler {
           Problem.busy(
               "The database took too long for it. Ask again in a moment, or for less at once; what"
                   + " you entered is unchanged."));
+    }
+    if (sqlState(e).equals(TWICE)) {
+      return answer(
+          detail(
+              HttpStatus.CONFLICT,
+              "urn:jamjar:twice",
+              "There is one of these already: somebody made it at the same moment. Look again."));
     }
     if (sqlState(e).startsWith(DATA)) {
       return answer(

@@ -29,6 +29,12 @@ public class LetIn {
   /** However much it is used, a session ends after this. */
   static final Duration LONGEST = Duration.ofDays(7);
 
+  /** How long a key lets in, and who came in by it sets a password without the old one. */
+  public static final Duration KEY = Duration.ofMinutes(30);
+
+  /** As what the programs that ship with the server are told. */
+  public static final String PROGRAM = ProgramToken.NAME;
+
   private static final Duration REMEMBERED = Duration.ofMinutes(1);
   private static final int MOST = 10_000;
   private static final String BEARER = "Bearer ";
@@ -201,10 +207,12 @@ public class LetIn {
         FindByIndexNameSessionRepository.PRINCIPAL_NAME_INDEX_NAME, Integer.toString(account));
   }
 
-  /** Whether the session that a request brings began by a key for once. */
+  /** Whether the session that a request brings began by a key for once, and not long ago. */
   public boolean byKey(HttpServletRequest request) {
     HttpSession session = request.getSession(false);
-    return session != null && Boolean.TRUE.equals(session.getAttribute(BY_KEY));
+    return session != null
+        && Boolean.TRUE.equals(session.getAttribute(BY_KEY))
+        && Instant.ofEpochMilli(session.getCreationTime()).plus(KEY).isAfter(clock.instant());
   }
 
   /** The browser is nobody's any more. */

@@ -2,39 +2,20 @@ package jamjar.server.accounts;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.time.Clock;
+import jamjar.collect.HandClock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.ZoneOffset;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
 class AttemptsTest {
   private static final String HERE = "192.0.2.1";
   private static final String ELSEWHERE = "192.0.2.2";
-  private Instant now = Instant.parse("2026-11-28T12:00:00Z");
-  private final Attempts attempts =
-      new Attempts(
-          new Clock() {
-            @Override
-            public Instant instant() {
-              return now;
-            }
-
-            @Override
-            public ZoneId getZone() {
-              return ZoneOffset.UTC;
-            }
-
-            @Override
-            public Clock withZone(ZoneId zone) {
-              return this;
-            }
-          });
+  private final HandClock clock = new HandClock(Instant.parse("2026-11-28T12:00:00Z"));
+  private final Attempts attempts = new Attempts(clock);
 
   private void pass(long seconds) {
-    now = now.plusSeconds(seconds);
+    clock.pass(Duration.ofSeconds(seconds));
   }
 
   private static Optional<Duration> seconds(long seconds) {
@@ -95,6 +76,26 @@ class AttemptsTest {
     }
     assertThat(attempts.attempt("eskil", HERE)).isPresent();
     assertThat(attempts.attempt("ragna", HERE)).isEmpty();
+  }
+
+  @Test
+  void of_ipv6_the_network_is_held_back_whatever_address_of_it_is_chosen() {
+    for (int i = 0; i < 3; i++) {
+      assertThat(attempts.attempt("ragna", "2001:db8:0:7::" + i)).isEmpty();
+    }
+    assertThat(attempts.attempt("ragna", "2001:db8:0:7:1:2:3:4")).isEqualTo(seconds(1));
+    assertThat(attempts.attempt("ragna", "2001:db8:0:8::1")).isEmpty();
+  }
+
+  @Test
+  void of_what_is_refused_only_so_much_of_an_hour_is_kept_for_good() {
+    int kept = 0;
+    for (int i = 0; i < 1_000; i++) {
+      kept += attempts.isTold() ? 1 : 0;
+    }
+    assertThat(kept).isEqualTo(200);
+    pass(3600);
+    assertThat(attempts.isTold()).isTrue();
   }
 
   @Test

@@ -30,6 +30,10 @@ public interface AccountMapper {
   @Select(ACCOUNT + "where lower(name) = lower(#{name})")
   Optional<AccountRow> byName(String name);
 
+  /** Until this transaction ends nobody else adds or changes any. */
+  @Update("lock table account in exclusive mode")
+  void alone();
+
   /**
    * Those who may administer and are not off; until this transaction ends nobody else changes them,
    * so that the last of them is not lost by two who take each other away.

@@ -8,6 +8,12 @@ import org.apache.ibatis.annotations.Select;
 
 /** What persons changed, in the order in which it took force; only ever added to. */
 public interface ChangeMapper {
+  String CHANGE =
+      """
+      select id, at, who, address, what, of_what, before::text as before, after::text as after
+      from change
+      """;
+
   @Insert(
       """
       insert into change (at, who, address, what, of_what, before, after)
@@ -33,9 +39,8 @@ public interface ChangeMapper {
 
   /** Those of one thing, the latest first. */
   @Select(
-      """
-      select id, at, who, address, what, of_what, before::text as before, after::text as after
-      from change
+      CHANGE
+          + """
       where what = #{what} and of_what = #{of} order by id desc limit #{most}
       """)
   List<ChangeRow> of(@Param("what") String what, @Param("of") String of, @Param("most") int most);
@@ -44,12 +49,12 @@ public interface ChangeMapper {
    * The latest first.
    *
    * @param words of which each is in one of who, address, what and which, in small letters
+   * @param before those of lower numbers
    */
   @Select(
-      """
-      select id, at, who, address, what, of_what, before::text as before, after::text as after
-      from change
-      where at between #{from} and #{to} and not exists (
+      CHANGE
+          + """
+      where at between #{from} and #{to} and id < #{before} and not exists (
         select 1 from unnest(#{words}::text[]) word
         where strpos(lower(who || ' ' || address || ' ' || what || ' ' || of_what), word) = 0)
       order by id desc limit #{most}
@@ -58,13 +63,13 @@ public interface ChangeMapper {
       @Param("from") Instant from,
       @Param("to") Instant to,
       @Param("words") String[] words,
+      @Param("before") long before,
       @Param("most") int most);
 
   /** The latest first. */
   @Select(
-      """
-      select id, at, who, address, what, of_what, before::text as before, after::text as after
-      from change
+      CHANGE
+          + """
       where at between #{from} and #{to} order by id desc limit #{most}
       """)
   List<ChangeRow> between(
