@@ -5873,9 +5873,7 @@ export interface operations {
         headers: {
           [name: string]: unknown
         }
-        content: {
-          'text/csv': string
-        }
+        content?: never
       }
     }
   }

@@ -42,7 +42,7 @@ class AccessConfiguration {
    * made: one made in an older way is made anew at the next sign-in.
    */
   @Bean
-  PasswordEncoder passwords() {
+  PasswordEncoder passwordEncoder() {
     return new DelegatingPasswordEncoder(
         "argon2id", Map.of("argon2id", new Argon2PasswordEncoder(16, 32, 1, 1 << 14, 2)));
   }
