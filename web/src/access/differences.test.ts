@@ -24,6 +24,13 @@ describe('what a change changed', () => {
     ])
   })
 
+  it('tells moments as moments, and numbers as numbers', () => {
+    const at = Date.UTC(2026, 10, 28, 12, 0, 5)
+    const [until, count] = differences(null, `{"keyUntil":${at},"count":${at}}`)
+    expect(until!.words).toMatch(/2026.*\d\d:00:05/)
+    expect(count!.words).toBe(`${at}`)
+  })
+
   it('says where there was nothing before, or is nothing any more', () => {
     expect(differences('{"note":null,"site":"Northquay"}', '{"note":"x","site":""}')).toEqual([
       { field: 'note', words: '– → x' },
