@@ -3,6 +3,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
 import { api, inWords } from '@/api/client'
 import type { Role } from '@/api/types'
+import { scopeInWords } from './scopes'
 import { ROLE_WORDS, useMe } from './useMe'
 
 /** What one may change of one's own account. */
@@ -30,7 +31,8 @@ async function change() {
 <template>
   <p>
     You are <strong>{{ me?.name }}</strong>, with the role <strong>{{ me?.role }}</strong>:
-    {{ ROLE_WORDS[(me?.role ?? 'look') as Role] }}.
+    {{ ROLE_WORDS[(me?.role ?? 'look') as Role] }}, of
+    <strong>{{ scopeInWords(me?.scope ?? []) }}</strong>.
   </p>
   <h2>Password</h2>
   <form class="form" novalidate @submit.prevent="change">

@@ -7,9 +7,11 @@ import type { Account, Role } from '@/api/types'
 import CopyText from '@/text/CopyText.vue'
 import { clock, day } from '@/text/format'
 import ProgramTokens from './ProgramTokens.vue'
+import ScopePicker from './ScopePicker.vue'
+import { scopeOf } from './scopes'
 import { ROLE_WORDS, ROLES, useMe } from './useMe'
 
-/** Who may sign in, and how far each may go. */
+/** Who may sign in, how far each may go, and of what. */
 const { may } = useMe()
 const {
   answer: accounts,
@@ -21,7 +23,7 @@ const {
 )
 const refused = ref('')
 const entry = ref<{ name: string; address: string }>()
-const form = reactive({ name: '', role: 'look' as Role })
+const form = reactive({ name: '', role: 'look' as Role, scope: [] as string[] })
 
 async function attempt(what: () => Promise<unknown>) {
   refused.value = ''
@@ -37,9 +39,9 @@ async function attempt(what: () => Promise<unknown>) {
   }
 }
 async function add() {
-  const body = { name: form.name.trim(), role: form.role, off: false }
+  const body = { name: form.name.trim(), role: form.role, scope: scopeOf(form), off: false }
   const made = await attempt(async () => letIn(await api.addAccount(body)))
-  if (made) form.name = ''
+  if (made) Object.assign(form, { name: '', scope: [] })
 }
 /** Told after the list was fetched again. */
 async function letIn(account: Account) {
@@ -51,6 +53,7 @@ const change = (account: Account, other: Partial<Account>) =>
     api.changeAccount(account.id, {
       name: account.name,
       role: other.role ?? account.role,
+      scope: scopeOf({ ...account, ...other }),
       off: other.off ?? account.off,
     }),
   )
@@ -79,6 +82,7 @@ async function remove(account: Account) {
         <tr>
           <th>Name</th>
           <th>Role</th>
+          <th>Scope</th>
           <th>Password</th>
           <th>Signed in</th>
           <th><span class="unseen">What can be done</span></th>
@@ -96,6 +100,14 @@ async function remove(account: Account) {
             >
               <option v-for="role in ROLES" :key="role">{{ role }}</option>
             </select>
+          </td>
+          <td class="scope">
+            <ScopePicker
+              :model-value="one.scope"
+              :of="one.name"
+              :disabled="one.role === 'administer'"
+              @update:model-value="(scope) => change(one, { scope })"
+            />
           </td>
           <td>{{ one.password ? 'set' : 'none yet' }}</td>
           <td class="soft">
@@ -127,6 +139,14 @@ async function remove(account: Account) {
             {{ role }}: {{ ROLE_WORDS[role] }}
           </option>
         </select>
+      </label>
+      <label
+        >Scope
+        <ScopePicker
+          v-model="form.scope"
+          of="the new account"
+          :disabled="form.role === 'administer'"
+        />
       </label>
       <ElButton type="primary" native-type="submit" :disabled="!form.name.trim()"
         >Add an account</ElButton

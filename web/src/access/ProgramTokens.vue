@@ -6,6 +6,8 @@ import { useAnswer } from '@/api/useAnswer'
 import type { NewToken, Role } from '@/api/types'
 import CopyText from '@/text/CopyText.vue'
 import { clock, day } from '@/text/format'
+import ScopePicker from './ScopePicker.vue'
+import { scopeInWords, scopeOf } from './scopes'
 import { ROLE_WORDS, ROLES } from './useMe'
 
 /** What programs are let in by: told once, when it is made. */
@@ -23,7 +25,7 @@ const ENDS = [
   { days: 90, words: '90 days' },
   { days: 365, words: 'a year' },
 ]
-const form = reactive({ name: '', role: 'act' as Role, days: 90 })
+const form = reactive({ name: '', role: 'act' as Role, scope: [] as string[], days: 90 })
 const made = ref<NewToken>()
 const refused = ref('')
 
@@ -42,9 +44,10 @@ const add = () =>
     made.value = await api.addToken({
       name: form.name.trim(),
       role: form.role,
+      scope: scopeOf(form),
       endsAt: Date.now() + form.days * DAY_MS,
     })
-    form.name = ''
+    Object.assign(form, { name: '', scope: [] })
   })
 const at = (ms: number | null) => (ms ? `${day(ms)} ${clock(ms)}` : 'never')
 </script>
@@ -64,6 +67,7 @@ const at = (ms: number | null) => (ms ? `${day(ms)} ${clock(ms)}` : 'never')
       <tr>
         <th>Name</th>
         <th>Role</th>
+        <th>Scope</th>
         <th>Made</th>
         <th>Ends</th>
         <th>Last used</th>
@@ -74,6 +78,7 @@ const at = (ms: number | null) => (ms ? `${day(ms)} ${clock(ms)}` : 'never')
       <tr v-for="one in tokens" :key="one.id">
         <th scope="row">{{ one.name }}</th>
         <td>{{ one.role }}</td>
+        <td>{{ scopeInWords(one.scope) }}</td>
         <td class="soft">{{ at(one.madeAt) }}, {{ one.madeBy }}</td>
         <td class="soft">{{ at(one.endsAt) }}</td>
         <td class="soft">{{ at(one.usedAt) }}</td>
@@ -94,6 +99,10 @@ const at = (ms: number | null) => (ms ? `${day(ms)} ${clock(ms)}` : 'never')
           {{ role }}: {{ ROLE_WORDS[role] }}
         </option>
       </select>
+    </label>
+    <label
+      >Scope
+      <ScopePicker v-model="form.scope" of="the program" :disabled="form.role === 'administer'" />
     </label>
     <label
       >Ends after

@@ -7,7 +7,7 @@ export const ROLES: Role[] = ['look', 'act', 'shape', 'administer']
 
 /** What each may, in words. */
 export const ROLE_WORDS: Record<Role, string> = {
-  look: 'sees all, changes nothing',
+  look: 'sees, changes nothing',
   act: 'acknowledges, comments, sets markers and maintenance',
   shape: 'limits, recipes, arrangements, baselines, instances',
   administer: 'accounts, credentials, what is kept',
@@ -30,7 +30,7 @@ function take(told: Me) {
 }
 
 function stranger() {
-  if (me.value?.name) me.value = { name: null, role: null, first: false }
+  if (me.value?.name) me.value = { name: null, role: null, scope: [], first: false }
 }
 whenStranger(stranger)
 
@@ -83,6 +83,9 @@ export function useMe() {
   const may = (role: Role) =>
     ROLES.indexOf((me.value?.role ?? 'look') as Role) >= ROLES.indexOf(role)
 
+  /** Whether the whole estate is theirs. */
+  const whole = () => !me.value?.scope.length
+
   return {
     me,
     been,
@@ -93,6 +96,7 @@ export function useMe() {
     enter,
     leave,
     may,
+    whole,
     name: computed(() => me.value?.name ?? ''),
   }
 }

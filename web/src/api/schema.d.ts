@@ -1810,6 +1810,7 @@ export interface components {
     AccountBody: {
       name: string
       role: string
+      scope: string[]
       off: boolean
     }
     Account: {
@@ -1817,6 +1818,7 @@ export interface components {
       id: number
       name: string
       role: string
+      scope: string[]
       password: boolean
       off: boolean
       /** Format: int64 */
@@ -1831,11 +1833,13 @@ export interface components {
     Me: {
       name: string | null
       role: string | null
+      scope: string[]
       first: boolean
     }
     TokenBody: {
       name: string
       role: string
+      scope: string[]
       /** Format: int64 */
       endsAt: number
     }
@@ -2172,6 +2176,7 @@ export interface components {
       id: number
       name: string
       role: string
+      scope: string[]
       madeBy: string
       /** Format: int64 */
       madeAt: number

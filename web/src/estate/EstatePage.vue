@@ -17,10 +17,12 @@ const PARTS = [
   { key: 'file', words: 'from a file, into a file' },
   { key: 'groups', words: 'how many there should be' },
   { key: 'credentials', words: 'credentials', takes: 'shape' as Role },
-  { key: 'store', words: 'the store' },
+  { key: 'store', words: 'the store', whole: true },
 ]
-const { may } = useMe()
-const parts = computed(() => PARTS.filter((one) => may(one.takes ?? 'look')))
+const { may, whole } = useMe()
+const parts = computed(() =>
+  PARTS.filter((one) => may(one.takes ?? 'look') && (whole() || !one.whole)),
+)
 </script>
 
 <template>

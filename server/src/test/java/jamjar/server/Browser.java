@@ -53,7 +53,7 @@ final class Browser {
   private RunningServer.Answer send(HttpRequest request) throws Exception {
     HttpResponse<String> answer = client.send(request, BodyHandlers.ofString());
     String text = answer.body();
-    return new RunningServer.Answer(answer.statusCode(), RunningServer.read(text));
+    return new RunningServer.Answer(answer.statusCode(), RunningServer.read(text), text);
   }
 
   /** The value of a cookie whose name begins so. */

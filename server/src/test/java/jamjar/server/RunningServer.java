@@ -66,8 +66,12 @@ final class RunningServer implements AutoCloseable {
     return context.getBean(type);
   }
 
-  /** What it answered. */
-  record Answer(int status, JsonNode body) {}
+  /**
+   * What it answered.
+   *
+   * @param body null for a file of another kind
+   */
+  record Answer(int status, JsonNode body, String text) {}
 
   Answer send(String method, String path, Object body) throws Exception {
     return as(token, method, path, body);
@@ -87,7 +91,7 @@ final class RunningServer implements AutoCloseable {
       request.header("Content-Type", "application/json");
     }
     HttpResponse<String> answer = client.send(request.build(), BodyHandlers.ofString());
-    return new Answer(answer.statusCode(), read(answer.body()));
+    return new Answer(answer.statusCode(), read(answer.body()), answer.body());
   }
 
   /** Null for a file of another kind. */

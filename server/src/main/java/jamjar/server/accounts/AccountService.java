@@ -153,6 +153,7 @@ public class AccountService {
                       body.name().strip(),
                       encoded,
                       Role.ADMINISTER.word(),
+                      new String[0],
                       false,
                       clock.instant(),
                       null);

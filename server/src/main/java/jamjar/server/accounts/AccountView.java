@@ -5,13 +5,17 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
+import jamjar.server.problems.Problem;
+import jamjar.server.security.Role;
 import jamjar.store.accounts.AccountRow;
 import java.time.Instant;
+import java.util.List;
 
 /**
  * An account as told: never with its password.
  *
  * @param role look, act, shape or administer
+ * @param scope sites, groups and tags whose instances it is about; none for all
  * @param password whether it has one; without one its owner comes in by a key for once
  * @param off whether it is switched off
  * @param signedInAt epoch ms of the last time; null for never
@@ -21,6 +25,7 @@ record AccountView(
     int id,
     String name,
     String role,
+    List<String> scope,
     boolean password,
     boolean off,
     long madeAt,
@@ -37,26 +42,54 @@ record AccountView(
   static final String ROLES = "look|act|shape|administer";
   static final String ROLE_RULE = "is look, act, shape or administer";
 
+  /** A site, a group or a tag. */
+  static final String SCOPE = "(site|group|tag):.{1,80}";
+
+  static final String SCOPE_RULE = "is site:NAME, group:NAME or tag:NAME";
+  static final int MOST_SCOPES = 50;
+
+  /**
+   * A scope as it is stored.
+   *
+   * @param words null for all
+   */
+  static String[] scope(List<String> words, String role) {
+    String[] scope =
+        words == null ? new String[0] : words.stream().distinct().toArray(String[]::new);
+    if (scope.length > 0 && role.equals(Role.ADMINISTER.word())) {
+      throw Problem.field("scope", "Who administers, administers all: choose another role.");
+    }
+    return scope;
+  }
+
   static AccountView of(AccountRow row) {
     return new AccountView(
         row.id(),
         row.name(),
         row.role(),
+        List.of(row.scope()),
         row.password() != null,
         row.off(),
         row.madeAt().toEpochMilli(),
         row.signedInAt() == null ? null : row.signedInAt().toEpochMilli());
   }
 
-  /** What can be set of an account by who administers. */
+  /**
+   * What can be set of an account by who administers.
+   *
+   * @param scope sites, groups and tags whose instances it is about; none for all
+   */
   @Schema(name = "AccountBody")
   record Body(
       @NotNull @Pattern(regexp = NAME, message = NAME_RULE) String name,
       @NotNull @Pattern(regexp = ROLES, message = ROLE_RULE) String role,
+      @Schema(requiredMode = Schema.RequiredMode.NOT_REQUIRED) @Size(max = MOST_SCOPES)
+          List<@NotNull @Pattern(regexp = SCOPE, message = SCOPE_RULE) String> scope,
       boolean off) {
 
     AccountRow row(int id, Instant madeAt) {
-      return new AccountRow(id, name.strip(), null, role, off, madeAt, null);
+      return new AccountRow(
+          id, name.strip(), null, role, AccountView.scope(scope, role), off, madeAt, null);
     }
   }
 
@@ -110,12 +143,14 @@ record AccountView(
    *
    * @param name null for nobody
    * @param role likewise
+   * @param scope of which part of the estate; none for all
    * @param first whether there is nobody yet who could sign in
    */
   @Schema(name = "Me")
   record Me(
       @Schema(types = {"string", "null"}) String name,
       @Schema(types = {"string", "null"}) String role,
+      List<String> scope,
       boolean first) {}
 
   /**

@@ -6,6 +6,7 @@ import jamjar.server.problems.Problem;
 import jamjar.server.security.Actor;
 import jamjar.server.security.LetIn;
 import jamjar.store.accounts.AccountRow;
+import java.util.List;
 import java.util.Optional;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -36,6 +37,7 @@ class SignInController {
     return new AccountView.Me(
         actor.map(Actor::name).orElse(null),
         actor.map(a -> a.role().word()).orElse(null),
+        actor.map(a -> a.scope().words()).orElse(List.of()),
         actor.isEmpty() && accounts.nobodyYet());
   }
 
@@ -54,7 +56,7 @@ class SignInController {
   AccountView.Me enter(@Valid @RequestBody AccountView.Key body, HttpServletRequest request) {
     boolean first = accounts.key(body.key()).orElseThrow(AccountService::noKey).account() == null;
     return first
-        ? new AccountView.Me(null, null, true)
+        ? new AccountView.Me(null, null, List.of(), true)
         : in(request, accounts.enter(body.key(), request.getRemoteAddr()), true);
   }
 
@@ -66,7 +68,7 @@ class SignInController {
 
   private AccountView.Me in(HttpServletRequest request, AccountRow row, boolean byKey) {
     letIn.signIn(request, row.id(), byKey);
-    return new AccountView.Me(row.name(), row.role(), false);
+    return new AccountView.Me(row.name(), row.role(), List.of(row.scope()), false);
   }
 
   /** Signs out here. */

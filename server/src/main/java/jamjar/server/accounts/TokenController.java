@@ -4,6 +4,7 @@ import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
 import jamjar.server.changes.Changes;
 import jamjar.server.changes.Changes.What;
 import jamjar.server.problems.Problem;
@@ -49,6 +50,7 @@ class TokenController {
   /**
    * A token as told: never what it is.
    *
+   * @param scope sites, groups and tags whose instances it is about; none for all
    * @param madeAt epoch ms
    * @param endsAt epoch ms
    * @param usedAt epoch ms, to the minute; null for never
@@ -58,6 +60,7 @@ class TokenController {
       int id,
       String name,
       String role,
+      List<String> scope,
       String madeBy,
       long madeAt,
       long endsAt,
@@ -70,6 +73,7 @@ class TokenController {
           row.id(),
           row.name(),
           row.role(),
+          List.of(row.scope()),
           row.madeBy(),
           row.madeAt().toEpochMilli(),
           row.endsAt().toEpochMilli(),
@@ -80,12 +84,18 @@ class TokenController {
   /**
    * A token that is wanted.
    *
+   * @param scope sites, groups and tags whose instances it is about; none for all
    * @param endsAt epoch ms; within a year
    */
   @Schema(name = "TokenBody")
   record Body(
       @NotNull @Pattern(regexp = AccountView.NAME, message = AccountView.NAME_RULE) String name,
       @NotNull @Pattern(regexp = AccountView.ROLES, message = AccountView.ROLE_RULE) String role,
+      @Schema(requiredMode = Schema.RequiredMode.NOT_REQUIRED) @Size(max = AccountView.MOST_SCOPES)
+          List<
+                  @NotNull @Pattern(regexp = AccountView.SCOPE, message = AccountView.SCOPE_RULE)
+                  String>
+              scope,
       long endsAt) {}
 
   /** The one time that it is told. */
@@ -113,7 +123,15 @@ class TokenController {
     String token = Secrets.fresh();
     TokenRow row =
         new TokenRow(
-            0, body.name(), Secrets.hash(token), body.role(), Actor.who(), now, ends, null);
+            0,
+            body.name(),
+            Secrets.hash(token),
+            body.role(),
+            AccountView.scope(body.scope(), body.role()),
+            Actor.who(),
+            now,
+            ends,
+            null);
     store.inOne(
         () -> {
           store.accounts().addToken(row);

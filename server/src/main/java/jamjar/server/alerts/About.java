@@ -1,8 +1,10 @@
 package jamjar.server.alerts;
 
 import jamjar.server.heads.Heads;
+import jamjar.server.security.Sight;
 import jamjar.store.alerts.AlertRow;
 import jamjar.store.instances.InstanceRow;
+import java.util.Optional;
 
 /**
  * What an alert is about, where that is not the instance that counts it.
@@ -25,6 +27,27 @@ record About(String subject, String group, String site) {
     }
     String name = instance == null ? "instance " + row.instance() + ", removed" : instance.name();
     return new About(name, "", "");
+  }
+
+  /**
+   * Whether it is about what is in a scope. One that counts many is about all of them, of which
+   * none is out of it then.
+   */
+  static boolean isSeen(AlertRow row, Sight sight) {
+    if (sight.scope().isAll() || sight.holds(row.instance())) {
+      return true;
+    }
+    Optional<InstanceRow> instance =
+        sight.all().stream().filter(one -> one.id() == row.instance()).findFirst();
+    About about = of(row, instance.orElse(null));
+    if (about.ofInstance()) {
+      return false;
+    }
+    return about.group.isEmpty()
+        ? sight.owns("site", about.site)
+        : about.site.isEmpty()
+            ? sight.owns("group", about.group)
+            : sight.ownsGroup(about.group, about.site);
   }
 
   boolean ofInstance() {

@@ -7,6 +7,8 @@ import jamjar.server.markers.MarkerService;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
 import jamjar.server.security.Actor;
+import jamjar.server.security.Scopes;
+import jamjar.server.security.Sight;
 import jamjar.store.Store;
 import jamjar.store.alerts.AlertMapper;
 import jamjar.store.alerts.AlertRow;
@@ -29,6 +31,7 @@ class AlertService {
   private static final Duration KNOWN = Duration.ofHours(12);
 
   private final Store store;
+  private final Scopes scopes;
   private final MarkerService markers;
   private final LiveStreams live;
   private final Bundling bundling;
@@ -39,6 +42,7 @@ class AlertService {
 
   AlertService(
       Store store,
+      Scopes scopes,
       MarkerService markers,
       LiveStreams live,
       Bundling bundling,
@@ -46,6 +50,7 @@ class AlertService {
       Changes changes,
       Clock clock) {
     this.store = store;
+    this.scopes = scopes;
     this.markers = markers;
     this.live = live;
     this.bundling = bundling;
@@ -59,13 +64,13 @@ class AlertService {
 
   List<AlertView> open() {
     bundling.bundle();
-    return views(store.alerts().open());
+    return views(seen(store.alerts().open()));
   }
 
   List<AlertView> touching(long from, long to) {
     bundling.bundle();
     return views(
-        store.alerts().touching(Instant.ofEpochMilli(from), Instant.ofEpochMilli(to), MOST));
+        seen(store.alerts().touching(Instant.ofEpochMilli(from), Instant.ofEpochMilli(to), MOST)));
   }
 
   AlertView one(long id) {
@@ -140,6 +145,11 @@ class AlertService {
         .alerts()
         .byId(id)
         .orElseThrow(() -> Problem.unknown("There is no alert " + id + "."));
+  }
+
+  private List<AlertRow> seen(List<AlertRow> rows) {
+    Sight sight = scopes.sight();
+    return rows.stream().filter(row -> About.isSeen(row, sight)).toList();
   }
 
   private List<AlertView> views(List<AlertRow> rows) {

@@ -7,11 +7,14 @@ import jamjar.server.instances.Uses;
 import jamjar.server.live.LiveStreams;
 import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
+import jamjar.server.security.Scopes;
+import jamjar.server.security.Sight;
 import jamjar.store.Store;
 import jamjar.store.alerts.AlertRow;
 import jamjar.store.alerts.NoteRow;
 import jamjar.store.alerts.WhatToDoRow;
 import jamjar.store.instances.InstanceRow;
+import jamjar.store.limits.RuleRow;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
@@ -28,6 +31,7 @@ class AlertStories {
   private static final int MOST_BEFORE = 200;
 
   private final Store store;
+  private final Scopes scopes;
   private final AlertViews views;
   private final Recipes recipes;
   private final Changes changes;
@@ -36,12 +40,14 @@ class AlertStories {
 
   AlertStories(
       Store store,
+      Scopes scopes,
       AlertViews views,
       Recipes recipes,
       Changes changes,
       LiveStreams live,
       Clock clock) {
     this.store = store;
+    this.scopes = scopes;
     this.views = views;
     this.recipes = recipes;
     this.changes = changes;
@@ -52,7 +58,8 @@ class AlertStories {
   AlertStory of(long id) {
     AlertRow row =
         store.alerts().byId(id).orElseThrow(() -> Problem.unknown("There is no alert " + id + "."));
-    List<InstanceRow> all = store.instances().all();
+    List<InstanceRow> all = scopes.instances();
+    Sight sight = scopes.sight();
     Optional<InstanceRow> instance =
         all.stream().filter(one -> one.id() == row.instance()).findFirst();
     About about = About.of(row, instance.orElse(null));
@@ -60,11 +67,11 @@ class AlertStories {
     return new AlertStory(
         views.of(
             store.alerts().ofBundle(row.bundle() == null ? id : row.bundle()).stream()
-                .filter(other -> other.id() != id)
+                .filter(other -> other.id() != id && About.isSeen(other, sight))
                 .toList()),
         about.ofInstance() && instance.isPresent() ? usedBy(instance.get(), all) : List.of(),
         about.ofInstance()
-            ? instance.map(one -> uses(one, row)).orElse(List.of())
+            ? instance.map(one -> uses(one, row, sight)).orElse(List.of())
             : List.<String>of(),
         whatToDo(row, about, instance),
         counter.map(CounterDefinition::meaning).orElse(""),
@@ -83,8 +90,11 @@ class AlertStories {
         .toList();
   }
 
-  private static List<String> uses(InstanceRow instance, AlertRow row) {
-    return Uses.of(instance, row.labels().values()).stream().sorted().toList();
+  private static List<String> uses(InstanceRow instance, AlertRow row, Sight sight) {
+    return Uses.of(instance, row.labels().values()).stream()
+        .filter(name -> !sight.hides(name))
+        .sorted()
+        .toList();
   }
 
   private List<WhatToDo> whatToDo(AlertRow row, About about, Optional<InstanceRow> instance) {
@@ -130,12 +140,31 @@ class AlertStories {
             .orElse(seen ? (Long) row.seenAt().toEpochMilli() : null));
   }
 
+  /** The limit that it is about; none where it is not about one. */
+  private Optional<RuleRow> limit(WhatToDo told) {
+    return told.reach().equals("limit") && told.of().matches("[0-9]{1,9}")
+        ? store.rules().byId(Integer.parseInt(told.of()))
+        : Optional.empty();
+  }
+
   List<WhatToDo> all() {
-    return store.whatToDo().all().stream().map(WhatToDo::of).toList();
+    Sight sight = scopes.sight();
+    return store.whatToDo().all().stream()
+        .map(WhatToDo::of)
+        .filter(
+            told ->
+                limit(told)
+                    .map(l -> sight.sees(l.reach(), l.reachOf()))
+                    .orElseGet(() -> sight.sees(told.reach(), told.of())))
+        .toList();
   }
 
   WhatToDo put(WhatToDo told) {
     WhatToDo kept = new WhatToDo(told.reach(), told.of(), told.words().strip());
+    limit(kept)
+        .ifPresentOrElse(
+            limit -> scopes.requireOwn(limit.reach(), limit.reachOf()),
+            () -> scopes.requireOwn(kept.reach(), kept.of()));
     Optional<WhatToDo> before = store.whatToDo().of(kept.reach(), kept.of()).map(WhatToDo::of);
     boolean gone = kept.words().isEmpty();
     store.inOne(

@@ -5,6 +5,8 @@ import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
+import jamjar.server.security.Scopes;
+import jamjar.server.security.Sight;
 import jamjar.store.Store;
 import jamjar.store.arrangements.ArrangementRow;
 import java.util.List;
@@ -23,9 +25,11 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api/arrangements", produces = "application/json")
 class ArrangementController {
   private final Store store;
+  private final Scopes scopes;
 
-  ArrangementController(Store store) {
+  ArrangementController(Store store, Scopes scopes) {
     this.store = store;
+    this.scopes = scopes;
   }
 
   /**
@@ -42,13 +46,16 @@ class ArrangementController {
 
   @GetMapping
   List<Arrangement> all() {
+    Sight sight = scopes.sight();
     return store.arrangements().all().stream()
+        .filter(row -> sight.sees(row.reach(), row.ofWhat()))
         .map(row -> new Arrangement(row.reach(), row.ofWhat(), List.of(row.charts())))
         .toList();
   }
 
   @PutMapping
   Arrangement put(@Valid @RequestBody Arrangement body) {
+    scopes.requireOwn(body.reach(), body.of());
     store
         .arrangements()
         .put(new ArrangementRow(body.reach(), body.of(), body.charts().toArray(String[]::new)));
@@ -59,6 +66,7 @@ class ArrangementController {
   @DeleteMapping
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void remove(@RequestParam String reach, @RequestParam String of) {
+    scopes.requireOwn(reach, of);
     store.arrangements().remove(reach, of);
   }
 }

@@ -19,16 +19,18 @@ class ChangeController {
   private static final int MOST = 1000;
   private static final int LAST = 10;
   private final Store store;
+  private final ChangesInScope inScope;
 
-  ChangeController(Store store) {
+  ChangeController(Store store, ChangesInScope inScope) {
     this.store = store;
+    this.inScope = inScope;
   }
 
   /**
    * A change.
    *
    * @param at epoch ms
-   * @param what limit, instance, group, recipe, marker or credential
+   * @param what limit, instance, group, recipe, marker, keeping, what_to_do or alert
    * @param of which of them
    * @param before as JSON; null for what was not there
    * @param after as JSON; null for what is gone
@@ -43,7 +45,8 @@ class ChangeController {
       @Schema(types = {"string", "null"}) String after) {}
 
   /**
-   * Those of a window, the latest first, at most 1,000.
+   * Those of what is watched, and how, in a window: the latest first, of at most 1,000. Who came
+   * in, and who may, is told to who administers alone.
    *
    * @param from epoch ms
    * @param to epoch ms
@@ -66,8 +69,8 @@ class ChangeController {
     return told(store.changes().of(what, of, LAST));
   }
 
-  private static List<Told> told(List<ChangeRow> rows) {
-    return rows.stream()
+  private List<Told> told(List<ChangeRow> rows) {
+    return inScope.of(rows).stream()
         .map(
             row ->
                 new Told(

@@ -6,7 +6,9 @@ import jamjar.store.Store;
 import jamjar.store.changes.ChangeRow;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.EnumSet;
 import java.util.Locale;
+import java.util.Set;
 import org.springframework.stereotype.Service;
 import org.springframework.web.context.request.RequestAttributes;
 import org.springframework.web.context.request.RequestContextHolder;
@@ -45,6 +47,18 @@ public class Changes {
     TOKEN,
     SIGN_IN,
     ASKED;
+
+    private static final Set<What> OF_PERSONS =
+        EnumSet.of(CREDENTIAL, ACCOUNT, TOKEN, SIGN_IN, ASKED);
+
+    /** Whether it is about what is watched, and how: not about who may come in, and by what. */
+    boolean isOfEstate() {
+      return !OF_PERSONS.contains(this);
+    }
+
+    static What of(String word) {
+      return valueOf(word.toUpperCase(Locale.ROOT));
+    }
 
     /** As it is stored. */
     public String word() {

@@ -5,6 +5,7 @@ import jamjar.core.statement.Counted;
 import jamjar.server.instances.InstanceService;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
+import jamjar.server.security.Scopes;
 import jamjar.store.Store;
 import jamjar.store.facts.FactRow;
 import jamjar.store.instances.InstanceRow;
@@ -37,12 +38,15 @@ class CompareController {
   private static final int SELDOM = 10;
 
   private final Store store;
+  private final Scopes scopes;
   private final InstanceService instances;
   private final SeriesCompared series;
   private final Clock clock;
 
-  CompareController(Store store, InstanceService instances, SeriesCompared series, Clock clock) {
+  CompareController(
+      Store store, Scopes scopes, InstanceService instances, SeriesCompared series, Clock clock) {
     this.store = store;
+    this.scopes = scopes;
     this.instances = instances;
     this.series = series;
     this.clock = clock;
@@ -98,7 +102,7 @@ class CompareController {
 
   private List<Integer> others(InstanceRow row) {
     List<Integer> others =
-        store.instances().all().stream()
+        scopes.instances().stream()
             .filter(one -> one.id() != row.id() && one.kind().equals(row.kind()))
             .filter(one -> !row.groupName().isEmpty() && one.groupName().equals(row.groupName()))
             .map(InstanceRow::id)

@@ -10,7 +10,9 @@ import jamjar.server.changes.Changes.What;
 import jamjar.server.instances.InstanceService;
 import jamjar.server.instances.Targets;
 import jamjar.server.problems.Problem;
+import jamjar.server.security.Scopes;
 import jamjar.server.security.SecretBox;
+import jamjar.server.security.Sight;
 import jamjar.store.Store;
 import jamjar.store.credentials.CredentialRow;
 import java.time.Clock;
@@ -30,14 +32,21 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api/credentials", produces = "application/json")
 class CredentialController {
   private final Store store;
+  private final Scopes scopes;
   private final SecretBox secrets;
   private final InstanceService instances;
   private final Changes changes;
   private final Clock clock;
 
   CredentialController(
-      Store store, SecretBox secrets, InstanceService instances, Changes changes, Clock clock) {
+      Store store,
+      Scopes scopes,
+      SecretBox secrets,
+      InstanceService instances,
+      Changes changes,
+      Clock clock) {
     this.store = store;
+    this.scopes = scopes;
     this.secrets = secrets;
     this.instances = instances;
     this.changes = changes;
@@ -62,9 +71,21 @@ class CredentialController {
     }
   }
 
+  /** Those that are used in the scope of who asks. */
   @GetMapping
   List<Told> all() {
-    return store.credentials().all().stream().map(this::told).toList();
+    Sight sight = scopes.sight();
+    return store.credentials().all().stream()
+        .map(this::told)
+        .map(
+            told ->
+                new Told(
+                    told.name(),
+                    told.user(),
+                    told.usedBy().stream().filter(sight::holds).toList(),
+                    told.changedAt()))
+        .filter(told -> Scopes.isAll() || !told.usedBy().isEmpty())
+        .toList();
   }
 
   /** Stores it, or changes its user and password; those that use it sign in anew at once. */

@@ -5,9 +5,9 @@ import static jamjar.server.numbers.Numbers.known;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jamjar.server.instances.InstanceState;
 import jamjar.server.preflight.LastChecks;
+import jamjar.server.security.Scopes;
 import jamjar.server.watch.Taken;
 import jamjar.server.watch.Watch;
-import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -18,12 +18,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/endpoints", produces = "application/json")
 class EndPointController {
-  private final Store store;
+  private final Scopes scopes;
   private final Watch watch;
   private final LastChecks checks;
 
-  EndPointController(Store store, Watch watch, LastChecks checks) {
-    this.store = store;
+  EndPointController(Scopes scopes, Watch watch, LastChecks checks) {
+    this.scopes = scopes;
     this.watch = watch;
     this.checks = checks;
   }
@@ -51,7 +51,7 @@ class EndPointController {
 
   @GetMapping
   List<EndPoint> all() {
-    return store.instances().all().stream()
+    return scopes.instances().stream()
         .filter(row -> !row.kind().equals(InstanceRow.OWN))
         .map(this::endPoint)
         .toList();

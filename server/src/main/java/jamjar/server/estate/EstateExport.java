@@ -1,6 +1,9 @@
 package jamjar.server.estate;
 
 import jamjar.server.files.Formulas;
+import jamjar.server.instances.Uses;
+import jamjar.server.security.Scopes;
+import jamjar.server.security.Sight;
 import jamjar.store.Store;
 import jamjar.store.groups.GroupRow;
 import jamjar.store.instances.InstanceRow;
@@ -21,14 +24,21 @@ import org.springframework.stereotype.Service;
 @Service
 class EstateExport {
   private final Store store;
+  private final Scopes scopes;
 
-  EstateExport(Store store) {
+  EstateExport(Store store, Scopes scopes) {
     this.store = store;
+    this.scopes = scopes;
   }
 
   String yaml() {
     Map<String, Object> file = new LinkedHashMap<>();
-    List<Map<String, Object>> groups = store.groups().all().stream().map(this::group).toList();
+    Sight sight = scopes.sight();
+    List<Map<String, Object>> groups =
+        store.groups().all().stream()
+            .filter(row -> sight.ownsGroup(row.name(), row.site()))
+            .map(this::group)
+            .toList();
     if (!groups.isEmpty()) {
       file.put("groups", groups);
     }
@@ -37,7 +47,7 @@ class EstateExport {
         rows().stream()
             .map(
                 row -> {
-                  Map<String, Object> fields = fields(row);
+                  Map<String, Object> fields = fields(row, sight);
                   fields.values().removeIf(""::equals);
                   return fields;
                 })
@@ -48,12 +58,13 @@ class EstateExport {
   }
 
   String csv() {
+    Sight sight = scopes.sight();
     StringWriter text = new StringWriter();
     List<String> header = FileRow.FIELDS.stream().filter(f -> !f.equals("secret")).toList();
     try (CSVPrinter printer = CSVFormat.RFC4180.print(text)) {
       printer.printRecord(header);
       for (InstanceRow row : rows()) {
-        Map<String, Object> fields = fields(row);
+        Map<String, Object> fields = fields(row, sight);
         printer.printRecord(header.stream().map(fields::get).map(Formulas::neutral).toList());
       }
     } catch (IOException e) {
@@ -63,9 +74,7 @@ class EstateExport {
   }
 
   private List<InstanceRow> rows() {
-    return store.instances().all().stream()
-        .filter(row -> !row.kind().equals(InstanceRow.OWN))
-        .toList();
+    return scopes.instances().stream().filter(row -> !row.kind().equals(InstanceRow.OWN)).toList();
   }
 
   private Map<String, Object> group(GroupRow row) {
@@ -79,7 +88,7 @@ class EstateExport {
     return fields;
   }
 
-  private static Map<String, Object> fields(InstanceRow row) {
+  private static Map<String, Object> fields(InstanceRow row, Sight sight) {
     boolean named = row.credential() != null;
     Map<String, Object> fields = new LinkedHashMap<>();
     fields.put("name", row.name());
@@ -98,7 +107,7 @@ class EstateExport {
     fields.put("recipe", row.recipe());
     fields.put("interval", row.intervalS());
     fields.put("zone", row.zone());
-    fields.put("uses", String.join(", ", row.uses()));
+    fields.put("uses", String.join(", ", Uses.seen(row, sight)));
     return fields;
   }
 }

@@ -4,6 +4,7 @@ import jamjar.core.counter.Pace;
 import jamjar.server.instances.InstanceService;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
+import jamjar.server.security.Scopes;
 import jamjar.store.Store;
 import java.time.Clock;
 import java.time.Instant;
@@ -27,11 +28,13 @@ class GapController {
   private static final int PARTS = 2_000;
 
   private final Store store;
+  private final Scopes scopes;
   private final InstanceService instances;
   private final Clock clock;
 
-  GapController(Store store, InstanceService instances, Clock clock) {
+  GapController(Store store, Scopes scopes, InstanceService instances, Clock clock) {
     this.store = store;
+    this.scopes = scopes;
     this.instances = instances;
     this.clock = clock;
   }
@@ -76,7 +79,7 @@ class GapController {
     found.sort(Comparator.comparingLong(GapsView.Without::from));
     int[] asked =
         instance.isEmpty()
-            ? store.instances().all().stream().mapToInt(row -> row.id()).toArray()
+            ? scopes.instances().stream().mapToInt(row -> row.id()).toArray()
             : instance.stream().mapToInt(Integer::intValue).toArray();
     return new GapsView(
         store.readings().first(asked).map(Instant::toEpochMilli).orElse(null),

@@ -8,6 +8,8 @@ import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import jamjar.server.changes.Changes;
 import jamjar.server.changes.Changes.What;
+import jamjar.server.security.Scopes;
+import jamjar.server.security.Sight;
 import jamjar.store.Store;
 import jamjar.store.groups.GroupRow;
 import java.util.List;
@@ -23,10 +25,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api/groups", produces = "application/json")
 class GroupController {
   private final Store store;
+  private final Scopes scopes;
   private final Changes changes;
 
-  GroupController(Store store, Changes changes) {
+  GroupController(Store store, Scopes scopes, Changes changes) {
     this.store = store;
+    this.scopes = scopes;
     this.changes = changes;
   }
 
@@ -49,13 +53,16 @@ class GroupController {
 
   @GetMapping
   List<Group> all() {
+    Sight sight = scopes.sight();
     return store.groups().all().stream()
+        .filter(row -> sight.ownsGroup(row.name(), row.site()))
         .map(row -> new Group(row.name(), row.site(), row.expected(), row.command()))
         .toList();
   }
 
   @PutMapping
   Group put(@Valid @RequestBody Group group) {
+    Scopes.require(scopes.sight().ownsGroup(group.name(), group.site()));
     Optional<Group> before =
         all().stream()
             .filter(g -> g.name().equals(group.name()) && g.site().equals(group.site()))

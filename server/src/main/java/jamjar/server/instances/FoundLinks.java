@@ -7,6 +7,7 @@ import jamjar.collect.Collector;
 import jamjar.core.group.Leads;
 import jamjar.core.group.Leads.Lead;
 import jamjar.core.group.Leads.Place;
+import jamjar.server.security.Scopes;
 import jamjar.store.Store;
 import jamjar.store.facts.FactRow;
 import jamjar.store.instances.InstanceRow;
@@ -28,10 +29,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api", produces = "application/json")
 class FoundLinks {
   private final Store store;
+  private final Scopes scopes;
   private final InstanceService instances;
 
-  FoundLinks(Store store, InstanceService instances) {
+  FoundLinks(Store store, Scopes scopes, InstanceService instances) {
     this.store = store;
+    this.scopes = scopes;
     this.instances = instances;
   }
 
@@ -55,7 +58,7 @@ class FoundLinks {
   /** Those of all instances. */
   @GetMapping("/links/found")
   List<FoundLink> found() {
-    List<InstanceRow> all = store.instances().all();
+    List<InstanceRow> all = scopes.instances();
     List<Place> places =
         all.stream().map(FoundLinks::place).filter(place -> !place.host().isEmpty()).toList();
     Map<Integer, List<FactRow>> told =

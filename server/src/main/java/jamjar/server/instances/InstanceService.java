@@ -6,16 +6,20 @@ import jamjar.server.instances.InstanceState.State;
 import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
 import jamjar.server.recipes.RecipesChanged;
+import jamjar.server.security.Scopes;
 import jamjar.server.security.SecretBox;
+import jamjar.server.security.Sight;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import java.time.Clock;
 import java.time.ZoneId;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -31,6 +35,7 @@ public class InstanceService implements RecipesChanged {
   private static final Logger LOG = LoggerFactory.getLogger(InstanceService.class);
 
   private final Store store;
+  private final Scopes scopes;
   private final Reader reader;
   private final SecretBox secrets;
   private final Recipes recipes;
@@ -42,6 +47,7 @@ public class InstanceService implements RecipesChanged {
 
   InstanceService(
       Store store,
+      Scopes scopes,
       Reader reader,
       Recipes recipes,
       SecretBox secrets,
@@ -51,6 +57,7 @@ public class InstanceService implements RecipesChanged {
       Soundness sound,
       Clock clock) {
     this.store = store;
+    this.scopes = scopes;
     this.reader = reader;
     this.targets = targets;
     this.checks = checks;
@@ -96,7 +103,8 @@ public class InstanceService implements RecipesChanged {
   }
 
   List<InstanceView> all() {
-    return store.instances().all().stream().map(this::view).toList();
+    Sight sight = scopes.sight();
+    return scopes.instances().stream().map(row -> view(row, sight)).toList();
   }
 
   InstanceView one(int id) {
@@ -104,6 +112,7 @@ public class InstanceService implements RecipesChanged {
   }
 
   public InstanceView add(InstanceBody body, boolean insist) {
+    requireInScope(body);
     sound.require(body, 0);
     requireWorking(body, null, insist);
     String secret = Objects.requireNonNullElse(body.credential().secret(), "");
@@ -124,6 +133,7 @@ public class InstanceService implements RecipesChanged {
     if (!before.kind().equals(body.kind())) {
       throw Problem.field("kind", "An instance stays of its kind: remove it and add another.");
     }
+    requireInScope(body);
     sound.require(body, id);
     requireWorking(body, before, insist);
     String secret = body.credential().secret();
@@ -137,7 +147,7 @@ public class InstanceService implements RecipesChanged {
     InstanceRow after =
         store.inOne(
             () -> {
-              store.instances().change(body.uses() == null ? next.using(before.uses()) : next);
+              store.instances().change(next.using(uses(body, before)));
               if (!before.name().equals(next.name())) {
                 store.instances().renamed(before.name(), next.name());
               }
@@ -158,6 +168,9 @@ public class InstanceService implements RecipesChanged {
    */
   InstanceView uses(int id, String use) {
     InstanceRow before = row(id);
+    if (scopes.sight().hides(Uses.name(use.strip()))) {
+      throw Problem.field("use", "There is no instance named " + Uses.name(use.strip()) + ".");
+    }
     if (before.uses().length >= InstanceBody.MOST_USES) {
       throw Problem.field(
           "use", "It uses " + InstanceBody.MOST_USES + " already: no more are kept.");
@@ -274,12 +287,9 @@ public class InstanceService implements RecipesChanged {
     return past;
   }
 
-  /** An instance as it is stored; a problem where there is none. */
+  /** An instance as it is stored; a problem where there is none in the scope of who asks. */
   public InstanceRow row(int id) {
-    return store
-        .instances()
-        .byId(id)
-        .orElseThrow(() -> Problem.unknown("There is no instance " + id + "."));
+    return scopes.instance(id);
   }
 
   private static boolean sameTarget(InstanceRow a, InstanceRow b) {
@@ -321,7 +331,29 @@ public class InstanceService implements RecipesChanged {
         : body.uses().stream().map(String::strip).distinct().toArray(String[]::new);
   }
 
+  /** Those that it uses and who asks may not know of stay as they are. */
+  private String[] uses(InstanceBody body, InstanceRow before) {
+    if (body.uses() == null) {
+      return before.uses();
+    }
+    Sight sight = scopes.sight();
+    return Stream.concat(
+            Arrays.stream(uses(body)),
+            Arrays.stream(before.uses()).filter(use -> sight.hides(Uses.name(use))))
+        .distinct()
+        .toArray(String[]::new);
+  }
+
+  /** What is typed is to be in the scope of who types it. */
+  public void requireInScope(InstanceBody body) {
+    Scopes.require(Scopes.holds(row(0, body, new byte[0])));
+  }
+
   private InstanceView view(InstanceRow row) {
+    return view(row, scopes.sight());
+  }
+
+  private InstanceView view(InstanceRow row, Sight sight) {
     return new InstanceView(
         row.id(),
         row.name(),
@@ -336,7 +368,7 @@ public class InstanceService implements RecipesChanged {
         row.recipe(),
         row.intervalS(),
         row.zone(),
-        List.of(row.uses()),
+        Uses.seen(row, sight),
         reader
             .state(row.id())
             .orElseGet(() -> InstanceState.fresh(row.id(), State.STARTING, 0, row.intervalS())),

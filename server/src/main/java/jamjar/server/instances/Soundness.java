@@ -14,10 +14,12 @@ import org.springframework.stereotype.Component;
 @Component
 public class Soundness {
   private final Store store;
+  private final Targets targets;
   private final Recipes recipes;
 
-  Soundness(Store store, Recipes recipes) {
+  Soundness(Store store, Targets targets, Recipes recipes) {
     this.store = store;
+    this.targets = targets;
     this.recipes = recipes;
   }
 
@@ -107,10 +109,7 @@ public class Soundness {
   private void requireCredential(InstanceBody body, int self) {
     InstanceBody.Credential credential = body.credential();
     if (credential.named()) {
-      if (store.credentials().byName(credential.name()).isEmpty()) {
-        throw Problem.field(
-            "credential.name", "There is no credential named '" + credential.name() + "'.");
-      }
+      targets.credential(credential.name());
       return;
     }
     boolean typed = credential.secret() != null && !credential.secret().isEmpty();

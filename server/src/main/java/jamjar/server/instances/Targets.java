@@ -3,7 +3,9 @@ package jamjar.server.instances;
 import jamjar.collect.Target;
 import jamjar.server.instances.InstanceBody.Endpoint;
 import jamjar.server.problems.Problem;
+import jamjar.server.security.Scopes;
 import jamjar.server.security.SecretBox;
+import jamjar.server.security.Sight;
 import jamjar.store.Store;
 import jamjar.store.credentials.CredentialRow;
 import jamjar.store.instances.InstanceRow;
@@ -14,10 +16,12 @@ import org.springframework.stereotype.Component;
 @Component
 public class Targets {
   private final Store store;
+  private final Scopes scopes;
   private final SecretBox secrets;
 
-  Targets(Store store, SecretBox secrets) {
+  Targets(Store store, Scopes scopes, SecretBox secrets) {
     this.store = store;
+    this.scopes = scopes;
     this.secrets = secrets;
   }
 
@@ -30,18 +34,29 @@ public class Targets {
   }
 
   private Target named(Endpoint where, String name) {
-    CredentialRow credential =
-        store
-            .credentials()
-            .byName(name)
-            .orElseThrow(
-                () ->
-                    Problem.field(
-                        "credential.name", "There is no credential named '" + name + "'."));
+    CredentialRow credential = credential(name);
     return target(
         where,
         credential.userName(),
         secrets.open(credential.secret(), placeOfCredential(credential.name())));
+  }
+
+  /**
+   * A stored credential. Who has a scope may use those that are used in it, and no others: its
+   * password could be had by whoever has a server asked with it.
+   */
+  CredentialRow credential(String name) {
+    return store
+        .credentials()
+        .byName(name)
+        .filter(found -> isUsedInScope(found.name()))
+        .orElseThrow(
+            () -> Problem.field("credential.name", "There is no credential named '" + name + "'."));
+  }
+
+  private boolean isUsedInScope(String name) {
+    Sight sight = scopes.sight();
+    return Scopes.isAll() || store.credentials().usedBy(name).stream().anyMatch(sight::holds);
   }
 
   /** What the password of an instance is typed for: it is sent nowhere else. */

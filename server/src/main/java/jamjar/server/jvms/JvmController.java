@@ -1,6 +1,7 @@
 package jamjar.server.jvms;
 
 import jamjar.collect.jmx.LocalJvms;
+import jamjar.server.security.Scopes;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -21,9 +22,12 @@ class JvmController {
 
   @GetMapping
   List<Found> all() {
-    return LocalJvms.all().stream()
-        .filter(found -> !found.what().isBlank())
-        .map(found -> new Found(found.process(), found.what().split(" ")[0], found.own()))
-        .toList();
+    // they are in no scope before they are watched
+    return !Scopes.isAll()
+        ? List.of()
+        : LocalJvms.all().stream()
+            .filter(found -> !found.what().isBlank())
+            .map(found -> new Found(found.process(), found.what().split(" ")[0], found.own()))
+            .toList();
   }
 }

@@ -7,6 +7,8 @@ import jamjar.server.changes.Changes.What;
 import jamjar.server.live.LiveStreams;
 import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
+import jamjar.server.security.Scopes;
+import jamjar.server.security.Sight;
 import jamjar.store.Store;
 import java.time.Clock;
 import java.time.Duration;
@@ -22,6 +24,7 @@ class LimitService {
   private static final Duration NOISE = Duration.ofDays(28);
 
   private final Store store;
+  private final Scopes scopes;
   private final LiveJudge judge;
   private final LiveStreams live;
   private final Recipes recipes;
@@ -30,12 +33,14 @@ class LimitService {
 
   LimitService(
       Store store,
+      Scopes scopes,
       LiveJudge judge,
       LiveStreams live,
       Recipes recipes,
       Changes changes,
       Clock clock) {
     this.store = store;
+    this.scopes = scopes;
     this.judge = judge;
     this.live = live;
     this.recipes = recipes;
@@ -44,14 +49,20 @@ class LimitService {
   }
 
   List<LimitView> all() {
-    return store.rules().all().stream().map(Rules::view).toList();
+    Sight sight = scopes.sight();
+    return store.rules().all().stream()
+        .map(Rules::view)
+        .filter(limit -> sight.sees(limit.scope().level(), limit.scope().of()))
+        .toList();
   }
 
   /** What each told in the last four weeks, the noisiest first. */
   NoiseView noise() {
     Instant now = clock.instant();
+    Sight sight = scopes.sight();
     return new NoiseView(
         store.alerts().noise(now.minus(NOISE), now).stream()
+            .filter(rang -> sight.holds(rang.instance()))
             .map(
                 rang ->
                     new NoiseView.Rang(
@@ -80,6 +91,7 @@ class LimitService {
   }
 
   LimitView add(LimitView.Body body) {
+    requireOwn(body.scope());
     requireSound(body);
     boolean twice =
         store.rules().ofCounter(body.counter()).stream()
@@ -110,6 +122,7 @@ class LimitService {
 
   /** Changes all of them, or none. */
   List<LimitView> change(List<LimitView.Change> all) {
+    all.forEach(one -> requireOwn(one.limit().scope()));
     all.forEach(one -> requireSound(one, all.size() > 1));
     Instant at = clock.instant();
     List<LimitView> after =
@@ -120,6 +133,7 @@ class LimitService {
 
   private LimitView changed(int id, LimitView.Body body, Instant at) {
     LimitView before = one(id);
+    requireOwn(before.scope());
     store.rules().change(Rules.row(id, body, at));
     LimitView after = one(id);
     changes.add(at, What.LIMIT, id, before, after);
@@ -149,6 +163,7 @@ class LimitService {
   /** A shipped limit comes back as it was shipped; any other is gone. */
   void remove(int id) {
     LimitView limit = one(id);
+    requireOwn(limit.scope());
     Instant at = clock.instant();
     store.inOne(
         () -> {
@@ -171,11 +186,16 @@ class LimitService {
         .forEach(rule -> store.rules().ship(Rules.shipped(rule, clock.instant())));
   }
 
+  private void requireOwn(LimitView.Reach reach) {
+    scopes.requireOwn(reach.level(), reach.of());
+  }
+
   private LimitView one(int id) {
     return store
         .rules()
         .byId(id)
         .map(Rules::view)
+        .filter(limit -> scopes.sight().sees(limit.scope().level(), limit.scope().of()))
         .orElseThrow(() -> Problem.unknown("There is no limit " + id + "."));
   }
 

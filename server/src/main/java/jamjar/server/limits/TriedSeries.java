@@ -8,6 +8,7 @@ import jamjar.core.limit.Limit;
 import jamjar.core.limit.Rule;
 import jamjar.core.reading.SeriesKey;
 import jamjar.server.recipes.Recipes;
+import jamjar.server.security.Scopes;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.series.SeriesRow;
@@ -25,11 +26,13 @@ import org.springframework.stereotype.Component;
 @Component
 class TriedSeries {
   private final Store store;
+  private final Scopes scopes;
   private final Recipes recipes;
   private final Clock clock;
 
-  TriedSeries(Store store, Recipes recipes, Clock clock) {
+  TriedSeries(Store store, Scopes scopes, Recipes recipes, Clock clock) {
     this.store = store;
+    this.scopes = scopes;
     this.recipes = recipes;
     this.clock = clock;
   }
@@ -55,7 +58,7 @@ class TriedSeries {
     Map<Integer, List<SeriesRow>> series =
         store.series().ofCounter(tried.counter()).stream()
             .collect(Collectors.groupingBy(SeriesRow::instance));
-    return store.instances().all().stream()
+    return scopes.instances().stream()
         .filter(row -> reaches(body.scope(), row))
         .sorted(
             Comparator.comparing((InstanceRow row) -> row.id() != first)

@@ -1,15 +1,17 @@
 package jamjar.server.live;
 
 import jamjar.server.live.Greeting.Told;
+import jamjar.server.security.Sight;
 import java.io.IOException;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.Executor;
-import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
 /**
@@ -27,20 +29,22 @@ final class LiveStream {
   private int lasting;
   private long order;
   private boolean sending;
-  private final BooleanSupplier stays;
+  private final Supplier<Optional<Sight>> looks;
+  private volatile Sight sight;
   private volatile Set<Integer> instances;
 
   /**
-   * @param stays whether who opened it may still see what it tells
+   * @param looks what who opened it may be told of; nothing where they may not any more
    */
   LiveStream(
       SseEmitter emitter,
       Set<Integer> instances,
-      BooleanSupplier stays,
+      Supplier<Optional<Sight>> looks,
       Executor senders,
       Consumer<LiveStream> gone) {
     this.emitter = emitter;
-    this.stays = stays;
+    this.looks = looks;
+    this.sight = looks.get().orElse(Sight.NOTHING);
     this.instances = Set.copyOf(instances);
     this.senders = senders;
     this.gone = gone;
@@ -51,8 +55,19 @@ final class LiveStream {
     return id;
   }
 
-  boolean stays() {
-    return stays.getAsBoolean();
+  /** Ends where nobody may be told any more; of what is seen anew all is to be fetched. */
+  void lookAgain() {
+    Optional<Sight> now = looks.get();
+    if (now.isEmpty()) {
+      end();
+      return;
+    }
+    boolean other =
+        !now.get().scope().equals(sight.scope()) || !now.get().numbers().equals(sight.numbers());
+    sight = now.get();
+    if (other) {
+      send(new Told("reload", 0, "", "", Map.of()));
+    }
   }
 
   void want(Set<Integer> others) {
@@ -60,17 +75,20 @@ final class LiveStream {
   }
 
   boolean wants(int instance) {
-    return instances.contains(instance);
+    return instances.contains(instance) && sight.holds(instance);
   }
 
-  /** Hands over an event; never blocks. */
+  /** Hands over an event, if it may be told; never blocks. */
   synchronized void send(Told event) {
+    if (event.instance() != 0 && !sight.holds(event.instance())) {
+      return;
+    }
     if (event.instead().isEmpty()) {
       if (lasting >= MOST_WAITING) {
         // what takes each other's place is at most one for each instance: it may stay
         waiting.values().removeIf(told -> told.instead().isEmpty());
         lasting = 0;
-        put(new Told("reload", "", "", Map.of()));
+        put(new Told("reload", 0, "", "", Map.of()));
       }
       put(event);
     } else {

@@ -3,14 +3,16 @@ package jamjar.server.live;
 import jakarta.annotation.PreDestroy;
 import jamjar.server.live.Greeting.Told;
 import jamjar.server.problems.Problem;
+import jamjar.server.security.Sight;
 import java.time.Clock;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import java.util.function.BooleanSupplier;
+import java.util.function.Supplier;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
@@ -36,11 +38,11 @@ public class LiveStreams {
   }
 
   /**
-   * @param stays whether who opens it may still see what it tells
+   * @param looks what who opens it may be told of; nothing where they may not any more
    */
-  SseEmitter open(Set<Integer> instances, BooleanSupplier stays, List<Told> first) {
+  SseEmitter open(Set<Integer> instances, Supplier<Optional<Sight>> looks, List<Told> first) {
     SseEmitter emitter = new SseEmitter(0L);
-    LiveStream stream = new LiveStream(emitter, instances, stays, senders, streams::remove);
+    LiveStream stream = new LiveStream(emitter, instances, looks, senders, streams::remove);
     emitter.onCompletion(() -> streams.remove(stream));
     emitter.onError(e -> streams.remove(stream));
     synchronized (streams) {
@@ -50,7 +52,7 @@ public class LiveStreams {
       }
       streams.add(stream);
     }
-    stream.send(new Told("stream", "", "", Map.of("id", stream.id())));
+    stream.send(new Told("stream", 0, "", "", Map.of("id", stream.id())));
     stream.send(beatNow());
     first.forEach(stream::send);
     return emitter;
@@ -70,16 +72,16 @@ public class LiveStreams {
     return streams.stream().anyMatch(stream -> stream.wants(instance));
   }
 
-  /** Tells those who want to be told of an instance. */
-  public void tell(int instance, Told event) {
+  /** Tells those who want to be told of its instance. */
+  public void tellWho(Told event) {
     for (LiveStream stream : streams) {
-      if (stream.wants(instance)) {
+      if (stream.wants(event.instance())) {
         stream.send(event);
       }
     }
   }
 
-  /** Tells all. */
+  /** Tells all who may know of it. */
   public void tell(Told event) {
     streams.forEach(stream -> stream.send(event));
   }
@@ -90,7 +92,7 @@ public class LiveStreams {
    * @param what alerts, limits or markers
    */
   public void changed(String what) {
-    tell(new Told("changed", "", "changed/" + what, Map.of("what", what)));
+    tell(new Told("changed", 0, "", "changed/" + what, Map.of("what", what)));
   }
 
   @Scheduled(fixedRate = 2000)
@@ -98,14 +100,14 @@ public class LiveStreams {
     tell(beatNow());
   }
 
-  /** Who was signed out is told nothing more. */
+  /** Who was signed out is told nothing more, and who has another scope of other instances. */
   @Scheduled(fixedRate = 5000)
-  void sendAway() {
-    streams.stream().filter(stream -> !stream.stays()).forEach(LiveStream::end);
+  void lookAgain() {
+    streams.forEach(LiveStream::lookAgain);
   }
 
   private Told beatNow() {
-    return new Told("beat", "", "beat", Map.of("now", clock.millis()));
+    return new Told("beat", 0, "", "beat", Map.of("now", clock.millis()));
   }
 
   @PreDestroy

@@ -7,6 +7,8 @@ import jamjar.server.live.LiveStreams;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
 import jamjar.server.security.Actor;
+import jamjar.server.security.Scopes;
+import jamjar.server.security.Sight;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.markers.MarkerRow;
@@ -43,13 +45,16 @@ public class MarkerService {
   private static final int LONGEST_HOLIDAYS = 60;
 
   private final Store store;
+  private final Scopes scopes;
   private final LiveStreams live;
   private final Changes changes;
   private final JsonMapper json;
   private final Clock clock;
 
-  MarkerService(Store store, LiveStreams live, Changes changes, JsonMapper json, Clock clock) {
+  MarkerService(
+      Store store, Scopes scopes, LiveStreams live, Changes changes, JsonMapper json, Clock clock) {
     this.store = store;
+    this.scopes = scopes;
     this.live = live;
     this.changes = changes;
     this.json = json;
@@ -112,9 +117,14 @@ public class MarkerService {
   }
 
   List<MarkerView> touching(Instant from, Instant to) {
-    List<MarkerRow> rows = store.markers().touching(from, to);
+    Sight sight = scopes.sight();
+    List<MarkerRow> rows =
+        store.markers().touching(from, to).stream()
+            .filter(row -> sight.sees(row.reach(), row.reachOf()))
+            .toList();
+    Integer[] of = Scopes.isAll() ? null : sight.numbers().toArray(Integer[]::new);
     Map<Integer, OutcomeSum> latest =
-        store.markers().sums(rows.stream().mapToInt(MarkerRow::id).toArray()).stream()
+        store.markers().sums(rows.stream().mapToInt(MarkerRow::id).toArray(), of).stream()
             .collect(
                 Collectors.toMap(
                     OutcomeSum::marker,
@@ -127,7 +137,9 @@ public class MarkerService {
   /** What a marker made better or worse, instance by instance. */
   List<MarkerView.OutcomeOf> outcomes(int id) {
     one(id);
+    Sight sight = scopes.sight();
     return store.markers().outcomes(id).stream()
+        .filter(row -> sight.holds(row.instance()))
         .map(
             row ->
                 new MarkerView.OutcomeOf(
@@ -143,6 +155,7 @@ public class MarkerService {
   }
 
   MarkerView add(MarkerView.Body body) {
+    requireOwn(body.reach());
     MarkerView added =
         store.inOne(
             () -> {
@@ -158,6 +171,8 @@ public class MarkerService {
   MarkerView change(int id, MarkerView.Body body) {
     MarkerRow row = row(id, body);
     MarkerView before = one(id);
+    requireOwn(before.reach());
+    requireOwn(body.reach());
     store.inOne(
         () -> {
           store.markers().change(row);
@@ -170,6 +185,7 @@ public class MarkerService {
 
   void remove(int id) {
     MarkerView before = one(id);
+    requireOwn(before.reach());
     store.inOne(
         () -> {
           store.markers().remove(id);
@@ -187,6 +203,10 @@ public class MarkerService {
       "instance " + instance.id()
     };
     return store.changes().reached(What.MARKER.word(), at, reaches);
+  }
+
+  private void requireOwn(MarkerView.Reach reach) {
+    scopes.requireOwn(reach.level(), reach.of());
   }
 
   private MarkerView one(int id) {

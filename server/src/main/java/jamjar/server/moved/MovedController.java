@@ -10,7 +10,6 @@ import jamjar.core.counter.CounterDefinition;
 import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
 import jamjar.core.reading.Shown;
-import jamjar.server.instances.Those;
 import jamjar.server.normals.NormalsService;
 import jamjar.server.problems.OneAtATime;
 import jamjar.server.problems.Problem;
@@ -18,6 +17,8 @@ import jamjar.server.problems.Times;
 import jamjar.server.readings.LabelWords;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.server.recipes.Recipes;
+import jamjar.server.security.Scopes;
+import jamjar.server.security.Those;
 import jamjar.server.watch.Watch;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
@@ -45,6 +46,7 @@ class MovedController {
   private static final int MOST = 500;
 
   private final Store store;
+  private final Scopes scopes;
   private final Watch watch;
   private final NormalsService normals;
   private final SeriesSamples samples;
@@ -57,6 +59,7 @@ class MovedController {
 
   MovedController(
       Store store,
+      Scopes scopes,
       Watch watch,
       NormalsService normals,
       SeriesSamples samples,
@@ -64,6 +67,7 @@ class MovedController {
       LabelWords words,
       Clock clock) {
     this.store = store;
+    this.scopes = scopes;
     this.watch = watch;
     this.normals = normals;
     this.samples = samples;
@@ -105,7 +109,7 @@ class MovedController {
     }
     Those those = new Those(of);
     List<InstanceRow> instances =
-        store.instances().all().stream().filter(row -> !row.paused() && those.holds(row)).toList();
+        scopes.instances().stream().filter(row -> !row.paused() && those.holds(row)).toList();
     Found found = new Found();
     if (from == null) {
       instances.forEach(row -> now(row, found));

@@ -8,6 +8,7 @@ import jamjar.core.baseline.BaselineHistory;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import jamjar.server.problems.Problem;
+import jamjar.server.security.Scopes;
 import jamjar.store.Store;
 import jamjar.store.series.SeriesRow;
 import java.util.ArrayList;
@@ -27,10 +28,12 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api", produces = "application/json")
 class BaselineController {
   private final Store store;
+  private final Scopes scopes;
   private final NormalsService normals;
 
-  BaselineController(Store store, NormalsService normals) {
+  BaselineController(Store store, Scopes scopes, NormalsService normals) {
     this.store = store;
+    this.scopes = scopes;
     this.normals = normals;
   }
 
@@ -54,6 +57,7 @@ class BaselineController {
   List<BaselineSlot> baseline(@RequestParam int series) {
     SeriesRow row =
         store.series().byIds(new int[] {series}).stream()
+            .filter(found -> scopes.holds(found.instance()))
             .findFirst()
             .orElseThrow(() -> Problem.unknown("There is no series " + series + "."));
     Optional<Baseline> week = normals.history(row.id()).map(BaselineHistory::now);

@@ -15,6 +15,8 @@ import jamjar.server.points.SeriesPoints.NothingBecause;
 import jamjar.server.problems.Problem;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.server.recipes.Recipes;
+import jamjar.server.security.Scopes;
+import jamjar.server.security.Sight;
 import jamjar.store.Store;
 import jamjar.store.series.NothingSpan;
 import jamjar.store.series.SeriesRow;
@@ -38,14 +40,21 @@ import org.springframework.stereotype.Service;
 @Service
 class PointsService {
   private final Store store;
+  private final Scopes scopes;
   private final SeriesSamples samples;
   private final NormalsService normals;
   private final Recipes recipes;
   private final Clock clock;
 
   PointsService(
-      Store store, SeriesSamples samples, NormalsService normals, Recipes recipes, Clock clock) {
+      Store store,
+      Scopes scopes,
+      SeriesSamples samples,
+      NormalsService normals,
+      Recipes recipes,
+      Clock clock) {
     this.store = store;
+    this.scopes = scopes;
     this.samples = samples;
     this.normals = normals;
     this.recipes = recipes;
@@ -109,9 +118,10 @@ class PointsService {
     Map<Integer, SeriesRow> rows = new HashMap<>();
     store.series().byIds(ids).forEach(row -> rows.put(row.id(), row));
     Map<Integer, List<SeriesRow>> found = new LinkedHashMap<>();
+    Sight sight = scopes.sight();
     for (int id : ids) {
       SeriesRow row = rows.get(id);
-      if (row == null) {
+      if (row == null || !sight.holds(row.instance())) {
         throw Problem.unknown("There is no series " + id + ".");
       }
       if (recipes.ofInstance(row.instance()).counter(row.counter()).isEmpty()) {

@@ -30,6 +30,7 @@ class PreflightController {
   /** Tries what a person has typed; nothing is saved. */
   @PostMapping("/preflight")
   List<CheckView> preflight(@Valid @RequestBody InstanceBody body) {
+    instances.requireInScope(body);
     return preflight.of(body, null);
   }
 
@@ -38,6 +39,9 @@ class PreflightController {
   List<CheckView> preflightOf(
       @PathVariable int id, @Valid @RequestBody(required = false) InstanceBody body) {
     InstanceRow row = instances.row(id);
+    if (body != null) {
+      instances.requireInScope(body);
+    }
     return body == null ? last.check(row) : preflight.of(body, row);
   }
 

@@ -39,6 +39,11 @@ public final class Problem extends RuntimeException {
     return new Problem(HttpStatus.UNAUTHORIZED, "not-let-in", detail, "", null);
   }
 
+  /** It is about more than who asks may change. */
+  public static Problem beyond(String detail) {
+    return new Problem(HttpStatus.FORBIDDEN, "scope", detail, "", null);
+  }
+
   /** Tried too often. */
   public static Problem slower(String detail) {
     return new Problem(HttpStatus.TOO_MANY_REQUESTS, "slower", detail, "", null);

@@ -5,6 +5,7 @@ import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
 import jamjar.server.problems.Problem;
 import jamjar.server.recipes.Recipes;
+import jamjar.server.security.Scopes;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.series.SeriesRow;
@@ -15,10 +16,12 @@ import org.springframework.stereotype.Component;
 @Component
 public class Subjects {
   private final Store store;
+  private final Scopes scopes;
   private final Recipes recipes;
 
-  Subjects(Store store, Recipes recipes) {
+  Subjects(Store store, Scopes scopes, Recipes recipes) {
     this.store = store;
+    this.scopes = scopes;
     this.recipes = recipes;
   }
 
@@ -35,19 +38,15 @@ public class Subjects {
   }
 
   /**
-   * @throws Problem where there is no such series, its instance was removed, or no recipe holds its
-   *     counter now
+   * @throws Problem where there is no such series, its instance was removed or is not in the scope,
+   *     or no recipe holds its counter now
    */
   public Subject of(int id) {
     SeriesRow series =
         store.series().byIds(new int[] {id}).stream()
             .findFirst()
             .orElseThrow(() -> Problem.unknown("There is no series " + id + "."));
-    InstanceRow instance =
-        store
-            .instances()
-            .byId(series.instance())
-            .orElseThrow(() -> Problem.unknown("There is no instance " + series.instance() + "."));
+    InstanceRow instance = scopes.instance(series.instance());
     Schedule schedule = recipes.scheduleOf(instance.id());
     CounterDefinition counter =
         schedule

@@ -10,6 +10,7 @@ import jamjar.core.counter.Recipe;
 import jamjar.server.changes.Changes;
 import jamjar.server.changes.Changes.What;
 import jamjar.server.problems.Problem;
+import jamjar.server.security.Scopes;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import java.io.IOException;
@@ -40,12 +41,19 @@ public class RecipeEditor {
   private final List<RecipesChanged> listeners;
   private final Changes changes;
   private final Store store;
+  private final Scopes scopes;
 
-  RecipeEditor(Recipes recipes, List<RecipesChanged> listeners, Changes changes, Store store) {
+  RecipeEditor(
+      Recipes recipes,
+      List<RecipesChanged> listeners,
+      Changes changes,
+      Store store,
+      Scopes scopes) {
     this.recipes = recipes;
     this.listeners = listeners;
     this.changes = changes;
     this.store = store;
+    this.scopes = scopes;
   }
 
   /**
@@ -249,7 +257,7 @@ public class RecipeEditor {
   }
 
   private List<String> usedBy(String key) {
-    return store.instances().all().stream()
+    return scopes.instances().stream()
         .filter(row -> row.recipe().equals(key))
         .map(InstanceRow::name)
         .toList();

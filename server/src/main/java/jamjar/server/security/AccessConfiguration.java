@@ -1,6 +1,7 @@
 package jamjar.server.security;
 
 import jakarta.servlet.DispatcherType;
+import jakarta.servlet.Filter;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jamjar.server.problems.ProblemWriter;
@@ -50,13 +51,23 @@ class AccessConfiguration {
   /** It has its place behind what keeps sessions, and none besides. */
   @Bean
   FilterRegistrationBean<Arrivals> onlyThere(Arrivals arrivals) {
-    FilterRegistrationBean<Arrivals> registration = new FilterRegistrationBean<>(arrivals);
+    return none(arrivals);
+  }
+
+  /** Likewise, behind what decides whether the role may. */
+  @Bean
+  FilterRegistrationBean<InScope> onlyThen(InScope inScope) {
+    return none(inScope);
+  }
+
+  private static <T extends Filter> FilterRegistrationBean<T> none(T filter) {
+    FilterRegistrationBean<T> registration = new FilterRegistrationBean<>(filter);
     registration.setEnabled(false);
     return registration;
   }
 
   @Bean
-  SecurityFilterChain access(HttpSecurity http, Arrivals arrivals) {
+  SecurityFilterChain access(HttpSecurity http, Arrivals arrivals, InScope inScope) {
     http.authorizeHttpRequests(
             all ->
                 all.requestMatchers(
@@ -71,6 +82,7 @@ class AccessConfiguration {
                     .anyRequest()
                     .permitAll())
         .addFilterBefore(arrivals, AuthorizationFilter.class)
+        .addFilterAfter(inScope, AuthorizationFilter.class)
         .csrf(csrf -> csrf.spa().ignoringRequestMatchers(LetIn::bringsToken))
         .sessionManagement(
             session -> session.sessionCreationPolicy(SessionCreationPolicy.STATELESS))

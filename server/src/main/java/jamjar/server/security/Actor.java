@@ -10,9 +10,10 @@ import org.springframework.security.core.context.SecurityContextHolder;
  * @param account its number; 0 for a program
  * @param name as told in the history of changes
  * @param role how far it may go
+ * @param scope of which part of the estate
  * @param address from where it asks
  */
-public record Actor(int account, String name, Role role, String address) {
+public record Actor(int account, String name, Role role, Scope scope, String address) {
   /** What Jam Jar does by itself. */
   public static final String ITSELF = "Jam Jar";
 

@@ -63,9 +63,13 @@ public class LetIn {
   }
 
   /** Somebody who is let in until then, if nothing changes. */
-  private record Let(int account, String name, Role role, Instant until) {
+  private record Let(int account, String name, Role role, Scope scope, Instant until) {
     Actor actor(String from) {
-      return new Actor(account, name, role, from);
+      return new Actor(account, name, role, scope, from);
+    }
+
+    Let atMostUntil(Instant later) {
+      return until.isAfter(later) ? new Let(account, name, role, scope, later) : this;
     }
   }
 
@@ -128,7 +132,9 @@ public class LetIn {
             .accounts()
             .byId(id)
             .filter(row -> !row.off())
-            .map(row -> new Let(row.id(), row.name(), Role.of(row.role()), end))
+            .map(
+                row ->
+                    new Let(row.id(), row.name(), Role.of(row.role()), Scope.of(row.scope()), end))
         : Optional.empty();
   }
 
@@ -136,7 +142,7 @@ public class LetIn {
   Optional<Actor> byToken(String token, String from) {
     byte[] hash = Secrets.hash(token);
     if (program.is(hash)) {
-      return Optional.of(new Actor(0, ProgramToken.NAME, Role.ADMINISTER, from));
+      return Optional.of(new Actor(0, ProgramToken.NAME, Role.ADMINISTER, Scope.ALL, from));
     }
     return remember(Base64.getEncoder().encodeToString(hash), () -> token(hash))
         .map(let -> let.actor(from));
@@ -147,7 +153,10 @@ public class LetIn {
     Optional<TokenRow> row =
         store.accounts().token(hash).filter(found -> found.endsAt().isAfter(now));
     row.ifPresent(found -> store.accounts().tokenUsed(found.id(), now));
-    return row.map(found -> new Let(0, found.name(), Role.of(found.role()), found.endsAt()));
+    return row.map(
+        found ->
+            new Let(
+                0, found.name(), Role.of(found.role()), Scope.of(found.scope()), found.endsAt()));
   }
 
   private Optional<Let> remembered(String key) {
@@ -170,15 +179,13 @@ public class LetIn {
     Optional<Let> let = ask.get();
     let.ifPresent(
         found -> {
-          Instant soon = now.plus(REMEMBERED);
-          Instant until = found.until().isBefore(soon) ? found.until() : soon;
           synchronized (remembered) {
             // what was changed meanwhile was not seen
             if (changes == before) {
               if (remembered.size() >= MOST) {
                 remembered.clear();
               }
-              remembered.put(key, new Let(found.account(), found.name(), found.role(), until));
+              remembered.put(key, found.atMostUntil(now.plus(REMEMBERED)));
             }
           }
         });

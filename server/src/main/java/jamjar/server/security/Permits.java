@@ -2,153 +2,170 @@ package jamjar.server.security;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import org.springframework.http.server.PathContainer;
 import org.springframework.web.util.pattern.PathPattern;
 import org.springframework.web.util.pattern.PathPatternParser;
 
-/** Which role may ask what of the API. What is in no row is asked in vain, by whoever it is. */
+/**
+ * Which role may ask what of the API, and how a scope bounds it. What is in no row is asked in
+ * vain, by whoever it is.
+ */
 public final class Permits {
   private static final PathPatternParser PARSER = new PathPatternParser();
 
   /** What anybody may who reaches the server. */
   private static final String ANYBODY =
       """
-      GET    /api/health
-      GET    /api/session
-      POST   /api/session
-      POST   /api/session/key
-      POST   /api/accounts/first
+      GET    /api/health                                                same
+      GET    /api/session                                               same
+      POST   /api/session                                               same
+      POST   /api/session/key                                           same
+      POST   /api/accounts/first                                        same
       """;
 
   private static final String LOOK =
       """
-      DELETE /api/session
-      DELETE /api/account/sessions
-      PUT    /api/account/password
-      GET    /api/openapi.json
-      GET    /api/alerts
-      GET    /api/alerts/{id}
-      GET    /api/alerts/{id}/story
-      GET    /api/alerts/{id}/rang
-      GET    /api/arrangements
-      GET    /api/baselines
-      GET    /api/baselines/{series}/week
-      GET    /api/changes
-      GET    /api/changes/of
-      GET    /api/endpoints
-      GET    /api/estate/estate.csv
-      GET    /api/estate/estate.yaml
-      POST   /api/figures
-      GET    /api/gaps
-      GET    /api/groups
-      GET    /api/instances
-      GET    /api/instances/{id}
-      GET    /api/instances/{id}/beans
-      GET    /api/instances/{id}/beans/attributes
-      GET    /api/instances/{id}/busy
-      GET    /api/instances/{id}/compare
-      GET    /api/instances/{id}/executions
-      GET    /api/instances/{id}/facts
-      GET    /api/instances/{id}/leak
-      GET    /api/instances/{id}/limits
-      GET    /api/instances/{id}/locks
-      GET    /api/instances/{id}/locks/earlier
-      GET    /api/instances/{id}/log
-      GET    /api/instances/{id}/pools/check
-      GET    /api/instances/{id}/preflight
-      GET    /api/instances/{id}/ranking
-      GET    /api/instances/{id}/series
-      GET    /api/instances/{id}/sessions
-      GET    /api/instances/{id}/statements
-      GET    /api/instances/{id}/statements/{fingerprint}
-      GET    /api/instances/{id}/threads
-      GET    /api/instances/{id}/threads/{at}
-      GET    /api/jvms
-      GET    /api/limits
-      GET    /api/limits/noise
-      POST   /api/limits/replay
-      POST   /api/limits/replay/numbers
-      GET    /api/links/found
-      GET    /api/live
-      POST   /api/live/{stream}
-      GET    /api/markers
-      GET    /api/markers/{id}/outcomes
-      POST   /api/moment
-      GET    /api/moved
-      POST   /api/points
-      GET    /api/recipes
-      GET    /api/recipes/{key}
-      GET    /api/series/{id}/forecast
-      GET    /api/series/{id}/recurs
-      GET    /api/series/{id}/work
-      GET    /api/store
-      GET    /api/together
-      GET    /api/together/strip
-      GET    /api/what-to-do
+      DELETE /api/session                                               same
+      DELETE /api/account/sessions                                      same
+      PUT    /api/account/password                                      same
+      GET    /api/openapi.json                                          same
+      GET    /api/alerts                                                within
+      GET    /api/alerts/{alert}                                        path
+      GET    /api/alerts/{alert}/story                                  within
+      GET    /api/alerts/{alert}/rang                                   path
+      GET    /api/arrangements                                          within
+      GET    /api/baselines                                             within
+      GET    /api/baselines/{series}/week                               path
+      GET    /api/changes                                               within
+      GET    /api/changes/of                                            within
+      GET    /api/endpoints                                             within
+      GET    /api/estate/estate.csv                                     within
+      GET    /api/estate/estate.yaml                                    within
+      POST   /api/figures                                               within
+      GET    /api/gaps                                                  within
+      GET    /api/groups                                                within
+      GET    /api/instances                                             within
+      GET    /api/instances/{instance}                                  path
+      GET    /api/instances/{instance}/beans                            path
+      GET    /api/instances/{instance}/beans/attributes                 path
+      GET    /api/instances/{instance}/busy                             path
+      GET    /api/instances/{instance}/compare                          path
+      GET    /api/instances/{instance}/executions                       path
+      GET    /api/instances/{instance}/facts                            path
+      GET    /api/instances/{instance}/leak                             path
+      GET    /api/instances/{instance}/limits                           path
+      GET    /api/instances/{instance}/locks                            path
+      GET    /api/instances/{instance}/locks/earlier                    path
+      GET    /api/instances/{instance}/log                              path
+      GET    /api/instances/{instance}/pools/check                      path
+      GET    /api/instances/{instance}/preflight                        path
+      GET    /api/instances/{instance}/ranking                          path
+      GET    /api/instances/{instance}/series                           path
+      GET    /api/instances/{instance}/sessions                         path
+      GET    /api/instances/{instance}/statements                       path
+      GET    /api/instances/{instance}/statements/{fingerprint}         path
+      GET    /api/instances/{instance}/threads                          path
+      GET    /api/instances/{instance}/threads/{at}                     path
+      GET    /api/jvms                                                  within
+      GET    /api/limits                                                within
+      GET    /api/limits/noise                                          within
+      POST   /api/limits/replay                                         within
+      POST   /api/limits/replay/numbers                                 within
+      GET    /api/links/found                                           within
+      GET    /api/live                                                  within
+      POST   /api/live/{stream}                                         within
+      GET    /api/markers                                               within
+      GET    /api/markers/{marker}/outcomes                             path
+      POST   /api/moment                                                within
+      GET    /api/moved                                                 within
+      POST   /api/points                                                within
+      GET    /api/recipes                                               same
+      GET    /api/recipes/{key}                                         same
+      GET    /api/series/{series}/forecast                              path
+      GET    /api/series/{series}/recurs                                path
+      GET    /api/series/{series}/work                                  path
+      GET    /api/store                                                 whole
+      GET    /api/together                                              within
+      GET    /api/together/strip                                        within
+      GET    /api/what-to-do                                            within
       """;
 
   private static final String ACT =
       """
-      POST   /api/alerts/{id}/acknowledge
-      POST   /api/alerts/{id}/comments
-      POST   /api/markers
-      PUT    /api/markers/{id}
-      DELETE /api/markers/{id}
-      PUT    /api/what-to-do
+      POST   /api/alerts/{alert}/acknowledge                            path
+      POST   /api/alerts/{alert}/comments                               path
+      POST   /api/markers                                               within
+      PUT    /api/markers/{marker}                                      path
+      DELETE /api/markers/{marker}                                      path
+      PUT    /api/what-to-do                                            within
       """;
 
   private static final String SHAPE =
       """
-      PUT    /api/arrangements
-      DELETE /api/arrangements
-      GET    /api/credentials
-      POST   /api/estate/import
-      GET    /api/estate/import/{run}
-      DELETE /api/estate/import/{run}
-      PUT    /api/groups
-      POST   /api/instances
-      PUT    /api/instances/{id}
-      DELETE /api/instances/{id}
-      POST   /api/instances/{id}/beans/counter
-      POST   /api/instances/{id}/frozen
-      DELETE /api/instances/{id}/frozen/{frozen}
-      POST   /api/instances/{id}/learn
-      POST   /api/instances/{id}/pause
-      POST   /api/instances/{id}/preflight
-      POST   /api/instances/{id}/resume
-      POST   /api/instances/{id}/statements/follow
-      POST   /api/instances/{id}/uses
-      POST   /api/instances/preflight
-      POST   /api/limits
-      PUT    /api/limits
-      POST   /api/limits/afterwards
-      PUT    /api/limits/{id}
-      DELETE /api/limits/{id}
-      PUT    /api/recipes/{key}
-      DELETE /api/recipes/{key}
+      PUT    /api/arrangements                                          within
+      DELETE /api/arrangements                                          within
+      GET    /api/credentials                                           within
+      POST   /api/estate/import                                         whole
+      GET    /api/estate/import/{run}                                   whole
+      DELETE /api/estate/import/{run}                                   whole
+      PUT    /api/groups                                                within
+      POST   /api/instances                                             within
+      PUT    /api/instances/{instance}                                  path
+      DELETE /api/instances/{instance}                                  path
+      POST   /api/instances/{instance}/beans/counter                    whole
+      POST   /api/instances/{instance}/frozen                           path
+      DELETE /api/instances/{instance}/frozen/{frozen}                  path
+      POST   /api/instances/{instance}/learn                            path
+      POST   /api/instances/{instance}/pause                            path
+      POST   /api/instances/{instance}/preflight                        path
+      POST   /api/instances/{instance}/resume                           path
+      POST   /api/instances/{instance}/statements/follow                path
+      POST   /api/instances/{instance}/uses                             path
+      POST   /api/instances/preflight                                   within
+      POST   /api/limits                                                within
+      PUT    /api/limits                                                within
+      POST   /api/limits/afterwards                                     whole
+      PUT    /api/limits/{limit}                                        path
+      DELETE /api/limits/{limit}                                        path
+      PUT    /api/recipes/{key}                                         whole
+      DELETE /api/recipes/{key}                                         whole
       """;
 
   private static final String ADMINISTER =
       """
-      GET    /api/accounts
-      POST   /api/accounts
-      PUT    /api/accounts/{id}
-      DELETE /api/accounts/{id}
-      POST   /api/accounts/{id}/key
-      DELETE /api/accounts/{id}/sessions
-      POST   /api/keys
-      GET    /api/audit
-      GET    /api/audit.csv
-      PUT    /api/credentials/{name}
-      DELETE /api/credentials/{name}
-      PUT    /api/store/classes/{keep}
-      POST   /api/store/classes/{keep}/going
-      PUT    /api/store/instances/{id}
-      GET    /api/tokens
-      POST   /api/tokens
-      DELETE /api/tokens/{id}
+      GET    /api/accounts                                              whole
+      POST   /api/accounts                                              whole
+      PUT    /api/accounts/{id}                                         whole
+      DELETE /api/accounts/{id}                                         whole
+      POST   /api/accounts/{id}/key                                     whole
+      DELETE /api/accounts/{id}/sessions                                whole
+      POST   /api/keys                                                  whole
+      GET    /api/audit                                                 whole
+      GET    /api/audit.csv                                             whole
+      PUT    /api/credentials/{name}                                    whole
+      DELETE /api/credentials/{name}                                    whole
+      PUT    /api/store/classes/{keep}                                  whole
+      POST   /api/store/classes/{keep}/going                            whole
+      PUT    /api/store/instances/{id}                                  whole
+      GET    /api/tokens                                                whole
+      POST   /api/tokens                                                whole
+      DELETE /api/tokens/{id}                                           whole
       """;
+
+  /** What a scope, where somebody has one, means for what is asked. */
+  public enum Bound {
+    /** Nothing: it is the same for all. */
+    SAME,
+    /** What is told of, changed and counted is in the scope. */
+    WITHIN,
+    /** It is about what its path names, which is not there where it is not in the scope. */
+    PATH,
+    /** It is about the whole estate: it is not for who has one. */
+    WHOLE
+  }
 
   /**
    * Who may ask one thing.
@@ -157,7 +174,7 @@ public final class Permits {
    * @param path with names in braces for what varies
    * @param least the role from which on it may be asked; none for anybody
    */
-  public record Row(String method, String path, Optional<Role> least) {}
+  public record Row(String method, String path, Optional<Role> least, Bound bound) {}
 
   private record Known(Row row, PathPattern pattern) {}
 
@@ -180,7 +197,8 @@ public final class Permits {
   private static void add(List<Known> all, String rows, Optional<Role> least) {
     for (String line : rows.lines().toList()) {
       String[] words = line.split(" +");
-      all.add(new Known(new Row(words[0], words[1], least), PARSER.parse(words[1])));
+      Bound bound = Bound.valueOf(words[2].toUpperCase(Locale.ROOT));
+      all.add(new Known(new Row(words[0], words[1], least, bound), PARSER.parse(words[1])));
     }
   }
 
@@ -190,12 +208,23 @@ public final class Permits {
 
   /** The row of what is asked; none where nobody may. */
   public static Optional<Row> of(String method, String path) {
+    return known(method, path).map(Known::row);
+  }
+
+  /** What a path names, by what stands in the braces. */
+  static Map<String, String> named(String method, String path) {
+    return known(method, path)
+        .map(known -> known.pattern().matchAndExtract(PathContainer.parsePath(path)))
+        .map(PathPattern.PathMatchInfo::getUriVariables)
+        .orElse(Map.of());
+  }
+
+  private static Optional<Known> known(String method, String path) {
     // who may GET may ask for its head
     String asked = method.equals("HEAD") ? "GET" : method;
     PathContainer parsed = PathContainer.parsePath(path);
     return ALL.stream()
         .filter(known -> known.row().method().equals(asked) && known.pattern().matches(parsed))
-        .map(Known::row)
         .findFirst();
   }
 }

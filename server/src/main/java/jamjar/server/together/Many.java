@@ -1,8 +1,9 @@
 package jamjar.server.together;
 
 import jamjar.core.counter.CounterDefinition;
-import jamjar.server.instances.Those;
 import jamjar.server.recipes.Recipes;
+import jamjar.server.security.Scopes;
+import jamjar.server.security.Those;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.series.SeriesRow;
@@ -23,10 +24,12 @@ class Many {
   private static final int MOST_LABELS = 100;
 
   private final Store store;
+  private final Scopes scopes;
   private final Recipes recipes;
 
-  Many(Store store, Recipes recipes) {
+  Many(Store store, Scopes scopes, Recipes recipes) {
     this.store = store;
+    this.scopes = scopes;
     this.recipes = recipes;
   }
 
@@ -37,7 +40,7 @@ class Many {
    */
   List<InstanceRow> instances(String of) {
     Those those = new Those(of);
-    return store.instances().all().stream()
+    return scopes.instances().stream()
         .filter(those::holds)
         .sorted(Comparator.comparing(InstanceRow::site).thenComparing(InstanceRow::name))
         .toList();

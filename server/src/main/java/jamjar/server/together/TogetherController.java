@@ -30,7 +30,7 @@ class TogetherController {
   }
 
   /**
-   * @param of which instances, as of {@link jamjar.server.instances.Those}
+   * @param of which instances, as of {@link jamjar.server.security.Those}
    * @param counters keys, at most eight; empty for those that are looked at first of most of them
    * @param at epoch ms; without it now
    */

@@ -21,7 +21,7 @@ class LiveReadings implements WatchEvents {
   }
 
   static Told told(InstanceState state) {
-    return new Told("state", "", "state/" + state.instance(), state);
+    return new Told("state", state.instance(), "", "state/" + state.instance(), state);
   }
 
   @Override
@@ -45,7 +45,7 @@ class LiveReadings implements WatchEvents {
     }
     LiveReading reading =
         new LiveReading(instance, at.toEpochMilli(), series, values, why, distance);
-    streams.tell(instance, new Told("reading", instance + "@" + at.toEpochMilli(), "", reading));
+    streams.tellWho(new Told("reading", instance, instance + "@" + at.toEpochMilli(), "", reading));
   }
 
   @Override
@@ -55,6 +55,6 @@ class LiveReadings implements WatchEvents {
 
   @Override
   public void removed(int instance) {
-    streams.tell(new Told("removed", "", "", Map.of("instance", instance)));
+    streams.tell(new Told("removed", instance, "", "", Map.of("instance", instance)));
   }
 }

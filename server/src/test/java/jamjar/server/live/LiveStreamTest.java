@@ -3,10 +3,13 @@ package jamjar.server.live;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import jamjar.server.live.Greeting.Told;
+import jamjar.server.security.Scope;
+import jamjar.server.security.Sight;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
@@ -29,7 +32,7 @@ class LiveStreamTest {
             }
           },
           Set.of(1),
-          () -> true,
+          () -> Optional.of(new Sight(Scope.ALL, List.of())),
           waiting::add,
           gone -> {});
 
@@ -55,7 +58,7 @@ class LiveStreamTest {
   @Test
   void what_is_too_much_for_it_is_dropped_and_it_is_told_to_reload() {
     for (int i = 0; i < 2000; i++) {
-      stream.send(new Told("reading", "1@" + i, "", "reading " + i));
+      stream.send(new Told("reading", 1, "1@" + i, "", "reading " + i));
       stream.send(state(7, "at " + i));
     }
     taken();
@@ -65,7 +68,7 @@ class LiveStreamTest {
   }
 
   private static Told state(int instance, String what) {
-    return new Told("state", "", "state/" + instance, what);
+    return new Told("state", instance, "", "state/" + instance, what);
   }
 
   private void taken() {

@@ -13,11 +13,11 @@ import org.apache.ibatis.annotations.Update;
 public interface AccountMapper {
   String ACCOUNT =
       """
-      select id, name, password, role, off, made_at, signed_in_at from account
+      select id, name, password, role, scope, off, made_at, signed_in_at from account
       """;
   String TOKEN =
       """
-      select id, name, hash, role, made_by, made_at, ends_at, used_at from token
+      select id, name, hash, role, scope, made_by, made_at, ends_at, used_at from token
       """;
 
   @Select(ACCOUNT + "order by lower(name)")
@@ -45,15 +45,16 @@ public interface AccountMapper {
       affectData = true,
       value =
           """
-      insert into account (name, password, role, off, made_at)
-      values (#{name}, #{password}, #{role}, #{off}, #{madeAt})
+      insert into account (name, password, role, scope, off, made_at)
+      values (#{name}, #{password}, #{role}, #{scope}, #{off}, #{madeAt})
       returning id
       """)
   int add(AccountRow row);
 
   @Update(
       """
-      update account set name = #{name}, role = #{role}, off = #{off}
+      update account set name = #{name}, role = #{role}, scope = #{scope},
+        off = #{off}
       where id = #{id}
       """)
   int change(AccountRow row);
@@ -77,8 +78,8 @@ public interface AccountMapper {
       affectData = true,
       value =
           """
-      insert into token (name, hash, role, made_by, made_at, ends_at)
-      values (#{name}, #{hash}, #{role}, #{madeBy}, #{madeAt},
+      insert into token (name, hash, role, scope, made_by, made_at, ends_at)
+      values (#{name}, #{hash}, #{role}, #{scope}, #{madeBy}, #{madeAt},
         #{endsAt})
       returning id
       """)

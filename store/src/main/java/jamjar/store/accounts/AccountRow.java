@@ -9,6 +9,7 @@ import java.time.Instant;
  * @param name by which one signs in, whatever its case
  * @param password encoded; null for none: then one comes in by a key for once
  * @param role look, act, shape or administer
+ * @param scope words for sites, groups and tags; none for all
  * @param off whether it is switched off
  * @param signedInAt null for never
  */
@@ -17,6 +18,7 @@ public record AccountRow(
     String name,
     String password,
     String role,
+    String[] scope,
     boolean off,
     Instant madeAt,
     Instant signedInAt) {

@@ -8,6 +8,7 @@ import java.time.Instant;
  * @param id 0 before it is stored
  * @param hash SHA-256 of it
  * @param role look, act, shape or administer
+ * @param scope words for sites, groups and tags; none for all
  * @param usedAt null for never; to the minute
  */
 public record TokenRow(
@@ -15,6 +16,7 @@ public record TokenRow(
     String name,
     byte[] hash,
     String role,
+    String[] scope,
     String madeBy,
     Instant madeAt,
     Instant endsAt,

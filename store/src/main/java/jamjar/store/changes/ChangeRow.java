@@ -21,4 +21,10 @@ public record ChangeRow(
     String what,
     String ofWhat,
     String before,
-    String after) {}
+    String after) {
+
+  /** The same, with less told of it. */
+  public ChangeRow as(String toldBefore, String toldAfter) {
+    return new ChangeRow(id, at, who, address, what, ofWhat, toldBefore, toldAfter);
+  }
+}

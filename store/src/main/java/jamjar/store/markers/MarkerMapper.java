@@ -93,15 +93,22 @@ public interface MarkerMapper {
           + "where o.marker = #{marker} order by o.worse desc, o.better desc, i.name")
   List<OutcomeRow> outcomes(int marker);
 
-  /** What is told of some markers, of all instances together, by how long after it. */
+  /**
+   * What is told of some markers, of instances together, by how long after it.
+   *
+   * @param of the instances; null for all
+   */
   @Select(
       """
       select o.marker, o.span, sum(o.better) as better, sum(o.worse) as worse, sum(o.other) as other
       from marker_outcome o
       """
           + ABOUT
-          + "where o.marker = any(#{markers}) group by o.marker, o.span")
-  List<OutcomeSum> sums(int[] markers);
+          + """
+          where o.marker = any(#{markers}) and (#{of}::int[] is null or o.instance = any(#{of}))
+          group by o.marker, o.span
+          """)
+  List<OutcomeSum> sums(@Param("markers") int[] markers, @Param("of") Integer[] of);
 
   /** When what is told of some markers was told of history that began then. */
   @Select(

@@ -1,0 +1,25 @@
+package jamjar.server.markers;
+
+import jamjar.server.security.Guard;
+import jamjar.server.security.Scopes;
+import jamjar.store.Store;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+
+/** Which markers concern a scope. */
+@Configuration
+class MarkerGuard {
+
+  @Bean
+  Guard guardOfMarkers(Store store, Scopes scopes) {
+    return new Guard(
+        "marker",
+        id ->
+            id == (int) id
+                && store
+                    .markers()
+                    .byId((int) id)
+                    .filter(row -> scopes.sight().sees(row.reach(), row.reachOf()))
+                    .isPresent());
+  }
+}
