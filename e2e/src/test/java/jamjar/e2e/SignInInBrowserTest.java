@@ -7,6 +7,7 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -143,6 +144,61 @@ class SignInInBrowserTest {
     hers.getByRole(AriaRole.BUTTON, named("Sign in")).click();
     assertThat(hers.getByRole(AriaRole.BUTTON, named("Sign in"))).hasCount(0);
     assertThat(filter).hasValue("vacuum");
+  }
+
+  @Test
+  void who_has_a_scope_sees_nothing_else() throws Exception {
+    Page page = site.page();
+    site.api()
+        .send("POST", "/api/accounts", Map.of("name", "torvald", "role", "look", "off", false));
+    int inner = nowhere("inner-db", "Inner");
+    int outer = nowhere("outer-db", "Outer");
+    page.navigate(site.address() + "/people");
+    page.getByRole(AriaRole.COMBOBOX, named("Scope of torvald")).click();
+    page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("site Inner")).click();
+    assertThat(row(page, "torvald")).containsText("site Inner");
+    Page his = site.strangersPage();
+    his.navigate(site.address() + site.entry("torvald"));
+    assertThat(banner(his)).containsText("torvald");
+    his.navigate(site.address() + "/shelf");
+    assertThat(his.getByRole(AriaRole.MAIN)).containsText("inner-db");
+    assertThat(his.getByText("outer-db")).hasCount(0);
+    his.navigate(site.address() + "/account");
+    assertThat(his.getByRole(AriaRole.MAIN)).containsText("of site Inner");
+    his.navigate(site.address() + "/estate");
+    assertThat(his.getByRole(AriaRole.MAIN)).containsText("inner-db");
+    assertThat(his.getByText("the store")).hasCount(0);
+    site.api().send("DELETE", "/api/instances/" + outer, null);
+    site.api().send("DELETE", "/api/instances/" + inner, null);
+    // nothing is left in it
+    assertThat(his.getByText("inner-db")).hasCount(0);
+  }
+
+  /** An instance that does not answer. */
+  private static int nowhere(String name, String site) throws Exception {
+    Map<String, Object> body = new HashMap<>();
+    body.put("name", name);
+    body.put("kind", "postgresql");
+    body.put("group", "");
+    body.put("site", site);
+    body.put("machine", "");
+    body.put("tags", List.of());
+    body.put(
+        "endpoint",
+        Map.of("host", "127.0.0.1", "port", 1, "database", "postgres", "tls", "off", "ca", ""));
+    body.put("credential", Map.of("user", "nobody", "secret", "nothing"));
+    body.put("recipe", "postgresql");
+    body.put("interval", 10);
+    body.put("zone", "Europe/Oslo");
+    return SignInInBrowserTest.site
+        .api()
+        .send("POST", "/api/instances?insist=true", body)
+        .get("id")
+        .asInt();
+  }
+
+  private static Locator row(Page page, String name) {
+    return page.getByRole(AriaRole.ROW, new Page.GetByRoleOptions().setName(name));
   }
 
   @Test

@@ -59,7 +59,15 @@ final class Watching {
     for (Skerry.Person person : Skerry.people()) {
       String body =
           JSON.writeValueAsString(
-              Map.of("name", person.name(), "role", person.role(), "off", false));
+              Map.of(
+                  "name",
+                  person.name(),
+                  "role",
+                  person.role(),
+                  "scope",
+                  person.scope(),
+                  "off",
+                  false));
       require(call(json("/api/accounts").POST(BodyPublishers.ofString(body))));
     }
   }

@@ -52,15 +52,15 @@ public final class Skerry {
         new Expected("freight-db", "Southmole", 1));
   }
 
-  /** Who works with Jam Jar there, and how far each may go. */
-  public record Person(String name, String role) {}
+  /** Who works with Jam Jar there, how far each may go, and of what; of nothing named, of all. */
+  public record Person(String name, String role, List<String> scope) {}
 
   public static List<Person> people() {
     return List.of(
-        new Person("ragna", "administer"),
-        new Person("sunniva", "shape"),
-        new Person("eskil", "act"),
-        new Person("wharf screen", "look"));
+        new Person("ragna", "administer", List.of()),
+        new Person("sunniva", "shape", List.of()),
+        new Person("eskil", "act", List.of()),
+        new Person("wharf screen", "look", List.of("site:Southmole")));
   }
 
   private static String site(boolean north) {
