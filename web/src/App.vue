@@ -2,7 +2,9 @@
 import { computed, defineAsyncComponent, onMounted } from 'vue'
 import { useRoute } from 'vue-router'
 import EntryPage from './access/EntryPage.vue'
+import { askedFor } from './access/elsewhere'
 import { useMe } from './access/useMe'
+import { router } from './router'
 
 /** Nothing is asked, and nothing shown, before it is known who looks. */
 const frame = import('./frame/MainFrame.vue')
@@ -11,7 +13,11 @@ const { me, been, load, failure } = useMe()
 const route = useRoute()
 /** An address that lets in: also who is signed in comes in by it anew. */
 const entering = computed(() => route.name === 'enter')
-onMounted(load)
+onMounted(async () => {
+  await load()
+  const page = me.value?.name && askedFor()
+  if (page) await router.replace(page)
+})
 </script>
 
 <template>

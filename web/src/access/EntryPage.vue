@@ -4,6 +4,7 @@ import { useTitle } from '@vueuse/core'
 import { onMounted, ref } from 'vue'
 import { fieldOf, inWords } from '@/api/client'
 import { router } from '@/router'
+import { askedFor, goElsewhere, refusalInWords } from './elsewhere'
 import { useMe } from './useMe'
 
 /**
@@ -16,7 +17,7 @@ const password = ref('')
 const key = ref('')
 const making = ref(false)
 const busy = ref(false)
-const failure = ref('')
+const failure = ref(refusalInWords(new URLSearchParams(location.search).get('refused') ?? ''))
 const wrong = ref('')
 useTitle('Sign in · Jam Jar')
 
@@ -48,7 +49,8 @@ async function send() {
   await attempt(async () => {
     if (making.value) await makeFirst(key.value, name.value, password.value)
     else await signIn(name.value, password.value)
-    if (location.pathname === '/enter') await router.replace('/shelf')
+    const page = askedFor() ?? (location.pathname === '/enter' ? '/shelf' : '')
+    if (page) await router.replace(page)
   })
 }
 </script>
@@ -92,6 +94,9 @@ async function send() {
         :disabled="busy || !name.trim() || !password"
         >{{ making ? 'Begin' : 'Sign in' }}</ElButton
       >
+      <ElButton v-if="me?.elsewhere && !making" class="elsewhere" @click="goElsewhere"
+        >Sign in by {{ me.elsewhere }}</ElButton
+      >
       <RouterLink v-if="me?.name" class="link" to="/shelf">go on as {{ me.name }}</RouterLink>
     </form>
   </main>
@@ -115,5 +120,8 @@ form {
 label {
   color: var(--ink-soft);
   font-size: 12px;
+}
+.elsewhere {
+  margin-left: 0;
 }
 </style>

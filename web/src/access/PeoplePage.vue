@@ -7,12 +7,13 @@ import type { Account, Role } from '@/api/types'
 import CopyText from '@/text/CopyText.vue'
 import { clock, day } from '@/text/format'
 import ProgramTokens from './ProgramTokens.vue'
+import SignOnGroups from './SignOnGroups.vue'
 import ScopePicker from './ScopePicker.vue'
 import { scopeOf } from './scopes'
 import { ROLE_WORDS, ROLES, useMe } from './useMe'
 
 /** Who may sign in, how far each may go, and of what. */
-const { may } = useMe()
+const { me, may } = useMe()
 const {
   answer: accounts,
   failure,
@@ -94,6 +95,7 @@ async function remove(account: Account) {
           <td>
             <select
               :value="one.role"
+              :disabled="one.elsewhere"
               :aria-label="`Role of ${one.name}`"
               :title="ROLE_WORDS[one.role as Role]"
               @change="change(one, { role: ($event.target as HTMLSelectElement).value })"
@@ -105,11 +107,11 @@ async function remove(account: Account) {
             <ScopePicker
               :model-value="one.scope"
               :of="one.name"
-              :disabled="one.role === 'administer'"
+              :disabled="one.elsewhere || one.role === 'administer'"
               @update:model-value="(scope) => change(one, { scope })"
             />
           </td>
-          <td>{{ one.password ? 'set' : 'none yet' }}</td>
+          <td>{{ one.elsewhere ? 'elsewhere' : one.password ? 'set' : 'none yet' }}</td>
           <td class="soft">
             {{ one.signedInAt ? `${day(one.signedInAt)} ${clock(one.signedInAt)}` : 'never' }}
           </td>
@@ -152,6 +154,7 @@ async function remove(account: Account) {
         >Add an account</ElButton
       >
     </form>
+    <SignOnGroups v-if="me?.elsewhere" :elsewhere="me.elsewhere" />
     <ProgramTokens />
   </template>
 </template>

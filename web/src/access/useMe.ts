@@ -30,7 +30,8 @@ function take(told: Me) {
 }
 
 function stranger() {
-  if (me.value?.name) me.value = { name: null, role: null, scope: [], first: false }
+  if (me.value?.name)
+    me.value = { name: null, role: null, scope: [], first: false, elsewhere: me.value.elsewhere }
 }
 whenStranger(stranger)
 

@@ -24,6 +24,7 @@ import {
   valueOf,
 } from './alert'
 import AcknowledgeForm from './AcknowledgeForm.vue'
+import AssignedTo from './AssignedTo.vue'
 import AlertTransitions from './AlertTransitions.vue'
 import AlertsBefore from './AlertsBefore.vue'
 import EngineThen from './EngineThen.vue'
@@ -190,6 +191,7 @@ const moved = computed(() =>
       ·
       {{ acknowledgedOf(alert, now) }}
     </p>
+    <AssignedTo :alert="alert" @done="load" />
     <WhoBlocks v-if="waits" :alert="alert" :now="now" />
     <p v-if="failure || refused" class="warning" role="alert">◣ {{ refused || failure }}</p>
     <BandChart

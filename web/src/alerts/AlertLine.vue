@@ -43,7 +43,8 @@ const facts = computed(() =>
         }}<template v-if="alert.flapping"> · rose more than three times in an hour</template
         ><template v-if="alert.quiet"> · held back: {{ alert.quiet }}</template
         ><template v-if="alert.afterwards"> · judged afterwards</template> ·
-        {{ acknowledgedOf(alert, now) }}
+        {{ acknowledgedOf(alert, now)
+        }}<template v-if="alert.assigned"> · looked after by {{ alert.assigned }}</template>
       </span>
     </span>
   </button>

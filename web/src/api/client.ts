@@ -4,6 +4,7 @@ import type {
   Audited,
   Entry,
   Me,
+  GroupRight,
   NewToken,
   PastChange,
   Token,
@@ -185,6 +186,10 @@ export const api = {
   signOutOf: (id: number) => call<void>('DELETE', `/api/accounts/${id}/sessions`),
   tokens: (signal?: AbortSignal) => call<Token[]>('GET', '/api/tokens', undefined, signal),
   addToken: (body: TokenBody) => call<NewToken>('POST', '/api/tokens', body),
+  signOnGroups: (signal?: AbortSignal) => ask<GroupRight[]>('/api/sign-on/groups', signal),
+  putSignOnGroup: (body: GroupRight) => call<GroupRight>('PUT', '/api/sign-on/groups', body),
+  removeSignOnGroup: (name: string) =>
+    call<void>('DELETE', `/api/sign-on/groups?name=${encodeURIComponent(name)}`),
   removeToken: (id: number) => call<void>('DELETE', `/api/tokens/${id}`),
   changesOf: (what: string, of: string, signal?: AbortSignal) =>
     call<PastChange[]>(
@@ -352,6 +357,9 @@ export const api = {
   putWhatToDo: (body: WhatToDo) => call<WhatToDo>('PUT', '/api/what-to-do', body),
   acknowledge: (id: number, body: AcknowledgeBody) =>
     call<Alert>('POST', `/api/alerts/${id}/acknowledge`, body),
+  assignable: (id: number, signal?: AbortSignal) =>
+    ask<string[]>(`/api/alerts/${id}/assignable`, signal),
+  assign: (id: number, to: string) => call<Alert>('PUT', `/api/alerts/${id}/assigned`, { to }),
   comment: (id: number, note: string) =>
     call<Alert>('POST', `/api/alerts/${id}/comments`, { note }),
   markers: (from: number, to: number, signal?: AbortSignal) =>

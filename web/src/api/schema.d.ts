@@ -52,6 +52,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/sign-on/groups': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['all_1']
+    put: operations['put_1']
+    post?: never
+    delete: operations['remove']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/recipes/{key}': {
     parameters: {
       query?: never
@@ -62,7 +78,7 @@ export interface paths {
     get: operations['one']
     put: operations['change_1']
     post?: never
-    delete: operations['remove']
+    delete: operations['remove_1']
     options?: never
     head?: never
     patch?: never
@@ -78,7 +94,7 @@ export interface paths {
     get?: never
     put: operations['change_2']
     post?: never
-    delete: operations['remove_1']
+    delete: operations['remove_2']
     options?: never
     head?: never
     patch?: never
@@ -91,7 +107,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_1']
+    get: operations['all_2']
     put: operations['changeAll']
     post: operations['add']
     delete?: never
@@ -110,7 +126,7 @@ export interface paths {
     get?: never
     put: operations['change_3']
     post?: never
-    delete: operations['remove_2']
+    delete: operations['remove_3']
     options?: never
     head?: never
     patch?: never
@@ -126,7 +142,7 @@ export interface paths {
     get: operations['one_1']
     put: operations['change_4']
     post?: never
-    delete: operations['remove_3']
+    delete: operations['remove_4']
     options?: never
     head?: never
     patch?: never
@@ -139,8 +155,8 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_2']
-    put: operations['put_1']
+    get: operations['all_3']
+    put: operations['put_2']
     post?: never
     delete?: never
     options?: never
@@ -156,9 +172,9 @@ export interface paths {
       cookie?: never
     }
     get?: never
-    put: operations['put_2']
+    put: operations['put_3']
     post?: never
-    delete: operations['remove_4']
+    delete: operations['remove_5']
     options?: never
     head?: never
     patch?: never
@@ -171,10 +187,26 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_3']
-    put: operations['put_3']
+    get: operations['all_4']
+    put: operations['put_4']
     post?: never
-    delete: operations['remove_5']
+    delete: operations['remove_6']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/alerts/{id}/assigned': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put: operations['assign']
+    post?: never
+    delete?: never
     options?: never
     head?: never
     patch?: never
@@ -190,7 +222,7 @@ export interface paths {
     get?: never
     put: operations['change_5']
     post?: never
-    delete: operations['remove_6']
+    delete: operations['remove_7']
     options?: never
     head?: never
     patch?: never
@@ -219,7 +251,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_4']
+    get: operations['all_5']
     put?: never
     post: operations['add_1']
     delete?: never
@@ -270,6 +302,22 @@ export interface paths {
     get?: never
     put?: never
     post: operations['enter']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/secrets/key': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['change_6']
     delete?: never
     options?: never
     head?: never
@@ -411,7 +459,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_5']
+    get: operations['all_6']
     put?: never
     post: operations['add_3']
     delete?: never
@@ -635,7 +683,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_6']
+    get: operations['all_7']
     put?: never
     post: operations['add_4']
     delete?: never
@@ -779,7 +827,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_7']
+    get: operations['all_8']
     put?: never
     post?: never
     delete?: never
@@ -875,7 +923,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_8']
+    get: operations['all_9']
     put?: never
     post?: never
     delete?: never
@@ -1163,7 +1211,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_9']
+    get: operations['all_10']
     put?: never
     post?: never
     delete?: never
@@ -1275,7 +1323,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_10']
+    get: operations['all_11']
     put?: never
     post?: never
     delete?: never
@@ -1291,7 +1339,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_11']
+    get: operations['all_12']
     put?: never
     post?: never
     delete?: never
@@ -1460,6 +1508,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/alerts/{id}/assignable': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['assignable']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/tokens/{id}': {
     parameters: {
       query?: never
@@ -1470,7 +1534,7 @@ export interface paths {
     get?: never
     put?: never
     post?: never
-    delete: operations['remove_7']
+    delete: operations['remove_8']
     options?: never
     head?: never
     patch?: never
@@ -1542,6 +1606,11 @@ export interface components {
       readingsDays: number
       /** Format: int32 */
       minutesDays: number | null
+    }
+    GroupRight: {
+      name: string
+      role: string
+      scope: string[]
     }
     RecipeBody: {
       text: string
@@ -1807,6 +1876,91 @@ export interface components {
       of: string
       charts: string[]
     }
+    AssignBody: {
+      to: string
+    }
+    AlertAcknowledged: {
+      /** Format: int64 */
+      at: number
+      who: string
+      note: string
+      /** Format: int64 */
+      until: number
+      evenIfWorse: boolean
+    }
+    AlertNote: {
+      /** Format: int64 */
+      at: number
+      who: string
+      note: string
+    }
+    AlertTransition: {
+      /** Format: int64 */
+      at: number
+      /** Format: int64 */
+      arrived: number
+      from: string
+      to: string
+      /** Format: double */
+      value: number | null
+      /** Format: double */
+      normalLow: number | null
+      /** Format: double */
+      normal: number | null
+      /** Format: double */
+      normalHigh: number | null
+      /** Format: double */
+      number: number | null
+      /** Format: double */
+      distance: number | null
+    }
+    AlertView: {
+      /** Format: int64 */
+      id: number
+      /** Format: int64 */
+      bundle: number
+      /** Format: int32 */
+      limit: number
+      /** Format: int32 */
+      instance: number
+      instanceName: string
+      subject: string
+      standing: string
+      /** Format: int32 */
+      series: number
+      counter: string
+      title: string
+      labels: {
+        [key: string]: string
+      }
+      about: string
+      unit: string
+      condition: string
+      state: string
+      severity: string
+      /** Format: int64 */
+      since: number
+      /** Format: int64 */
+      ended: number | null
+      /** Format: double */
+      value: number | null
+      /** Format: double */
+      normalLow: number | null
+      /** Format: double */
+      normalHigh: number | null
+      /** Format: double */
+      number: number | null
+      /** Format: double */
+      worst: number | null
+      flapping: boolean
+      quiet: string
+      afterwards: boolean
+      known: boolean
+      assigned: string
+      acknowledged: components['schemas']['AlertAcknowledged']
+      transitions: components['schemas']['AlertTransition'][]
+      notes: components['schemas']['AlertNote'][]
+    }
     AccountBody: {
       name: string
       role: string
@@ -1820,6 +1974,7 @@ export interface components {
       role: string
       scope: string[]
       password: boolean
+      elsewhere: boolean
       off: boolean
       /** Format: int64 */
       madeAt: number
@@ -1835,6 +1990,7 @@ export interface components {
       role: string | null
       scope: string[]
       first: boolean
+      elsewhere: string | null
     }
     TokenBody: {
       name: string
@@ -1860,6 +2016,10 @@ export interface components {
     }
     KeyBody: {
       key: string
+    }
+    Renewed: {
+      /** Format: int32 */
+      passwords: number
     }
     PointsBody: {
       series: number[]
@@ -2078,87 +2238,6 @@ export interface components {
     }
     AlertNoteBody: {
       note: string
-    }
-    AlertAcknowledged: {
-      /** Format: int64 */
-      at: number
-      who: string
-      note: string
-      /** Format: int64 */
-      until: number
-      evenIfWorse: boolean
-    }
-    AlertNote: {
-      /** Format: int64 */
-      at: number
-      who: string
-      note: string
-    }
-    AlertTransition: {
-      /** Format: int64 */
-      at: number
-      /** Format: int64 */
-      arrived: number
-      from: string
-      to: string
-      /** Format: double */
-      value: number | null
-      /** Format: double */
-      normalLow: number | null
-      /** Format: double */
-      normal: number | null
-      /** Format: double */
-      normalHigh: number | null
-      /** Format: double */
-      number: number | null
-      /** Format: double */
-      distance: number | null
-    }
-    AlertView: {
-      /** Format: int64 */
-      id: number
-      /** Format: int64 */
-      bundle: number
-      /** Format: int32 */
-      limit: number
-      /** Format: int32 */
-      instance: number
-      instanceName: string
-      subject: string
-      standing: string
-      /** Format: int32 */
-      series: number
-      counter: string
-      title: string
-      labels: {
-        [key: string]: string
-      }
-      about: string
-      unit: string
-      condition: string
-      state: string
-      severity: string
-      /** Format: int64 */
-      since: number
-      /** Format: int64 */
-      ended: number | null
-      /** Format: double */
-      value: number | null
-      /** Format: double */
-      normalLow: number | null
-      /** Format: double */
-      normalHigh: number | null
-      /** Format: double */
-      number: number | null
-      /** Format: double */
-      worst: number | null
-      flapping: boolean
-      quiet: string
-      afterwards: boolean
-      known: boolean
-      acknowledged: components['schemas']['AlertAcknowledged']
-      transitions: components['schemas']['AlertTransition'][]
-      notes: components['schemas']['AlertNote'][]
     }
     AlertAcknowledgeBody: {
       note: string
@@ -3443,6 +3522,70 @@ export interface operations {
       }
     }
   }
+  all_1: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['GroupRight'][]
+        }
+      }
+    }
+  }
+  put_1: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['GroupRight']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['GroupRight']
+        }
+      }
+    }
+  }
+  remove: {
+    parameters: {
+      query: {
+        name: string
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
   one: {
     parameters: {
       query?: never
@@ -3493,7 +3636,7 @@ export interface operations {
       }
     }
   }
-  remove: {
+  remove_1: {
     parameters: {
       query?: never
       header?: never
@@ -3539,7 +3682,7 @@ export interface operations {
       }
     }
   }
-  remove_1: {
+  remove_2: {
     parameters: {
       query?: never
       header?: never
@@ -3559,7 +3702,7 @@ export interface operations {
       }
     }
   }
-  all_1: {
+  all_2: {
     parameters: {
       query?: never
       header?: never
@@ -3653,7 +3796,7 @@ export interface operations {
       }
     }
   }
-  remove_2: {
+  remove_3: {
     parameters: {
       query?: never
       header?: never
@@ -3723,102 +3866,12 @@ export interface operations {
       }
     }
   }
-  remove_3: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-    }
-  }
-  all_2: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Group'][]
-        }
-      }
-    }
-  }
-  put_1: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Group']
-      }
-    }
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Group']
-        }
-      }
-    }
-  }
-  put_2: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        name: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['CredentialBody']
-      }
-    }
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StoredCredential']
-        }
-      }
-    }
-  }
   remove_4: {
     parameters: {
       query?: never
       header?: never
       path: {
-        name: string
+        id: number
       }
       cookie?: never
     }
@@ -3848,12 +3901,102 @@ export interface operations {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['Arrangement'][]
+          'application/json': components['schemas']['Group'][]
+        }
+      }
+    }
+  }
+  put_2: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Group']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Group']
         }
       }
     }
   }
   put_3: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        name: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CredentialBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['StoredCredential']
+        }
+      }
+    }
+  }
+  remove_5: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        name: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
+  all_4: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Arrangement'][]
+        }
+      }
+    }
+  }
+  put_4: {
     parameters: {
       query?: never
       header?: never
@@ -3877,7 +4020,7 @@ export interface operations {
       }
     }
   }
-  remove_5: {
+  remove_6: {
     parameters: {
       query: {
         reach: string
@@ -3895,6 +4038,32 @@ export interface operations {
           [name: string]: unknown
         }
         content?: never
+      }
+    }
+  }
+  assign: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['AssignBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['AlertView']
+        }
       }
     }
   }
@@ -3924,7 +4093,7 @@ export interface operations {
       }
     }
   }
-  remove_6: {
+  remove_7: {
     parameters: {
       query?: never
       header?: never
@@ -3968,7 +4137,7 @@ export interface operations {
       }
     }
   }
-  all_4: {
+  all_5: {
     parameters: {
       query?: never
       header?: never
@@ -4120,6 +4289,26 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Me']
+        }
+      }
+    }
+  }
+  change_6: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Renewed']
         }
       }
     }
@@ -4337,7 +4526,7 @@ export interface operations {
       }
     }
   }
-  all_5: {
+  all_6: {
     parameters: {
       query?: never
       header?: never
@@ -4721,7 +4910,7 @@ export interface operations {
       }
     }
   }
-  all_6: {
+  all_7: {
     parameters: {
       query?: never
       header?: never
@@ -4953,7 +5142,7 @@ export interface operations {
       }
     }
   }
-  all_7: {
+  all_8: {
     parameters: {
       query?: never
       header?: never
@@ -5083,7 +5272,7 @@ export interface operations {
       }
     }
   }
-  all_8: {
+  all_9: {
     parameters: {
       query?: never
       header?: never
@@ -5533,7 +5722,7 @@ export interface operations {
       }
     }
   }
-  all_9: {
+  all_10: {
     parameters: {
       query?: never
       header?: never
@@ -5705,7 +5894,7 @@ export interface operations {
       }
     }
   }
-  all_10: {
+  all_11: {
     parameters: {
       query?: never
       header?: never
@@ -5725,7 +5914,7 @@ export interface operations {
       }
     }
   }
-  all_11: {
+  all_12: {
     parameters: {
       query?: never
       header?: never
@@ -5972,7 +6161,29 @@ export interface operations {
       }
     }
   }
-  remove_7: {
+  assignable: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': string[]
+        }
+      }
+    }
+  }
+  remove_8: {
     parameters: {
       query?: never
       header?: never

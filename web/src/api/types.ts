@@ -106,6 +106,7 @@ export type AccountBody = Schemas['AccountBody']
 export type Entry = Schemas['Entry']
 export type Token = Schemas['Token']
 export type TokenBody = Schemas['TokenBody']
+export type GroupRight = Schemas['GroupRight']
 export type NewToken = Schemas['NewToken']
 export type Audited = Schemas['Audited']
 export type Role = 'look' | 'act' | 'shape' | 'administer'

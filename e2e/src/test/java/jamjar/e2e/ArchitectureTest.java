@@ -85,7 +85,7 @@ class ArchitectureTest {
           List.of("limits", "points"),
           List.of("normals", "alerts"),
           List.of("heads", "readings", "credentials"),
-          List.of("instances", "groups", "arrangements", "jvms"),
+          List.of("instances", "groups", "arrangements", "jvms", "signon"),
           List.of("accounts", "markers", "recipes", "watching"),
           List.of("changes"),
           List.of("files", "live", "problems", "security", "settings", "numbers", "web"));

@@ -56,9 +56,11 @@ final class Site implements AutoCloseable {
   private final String token = Secrets.fresh();
   private final Api api = new Api(this::address, token);
   private String signedIn;
+  private final List<String> options;
   private ConfigurableApplicationContext server;
 
-  private Site(boolean engine) throws Exception {
+  private Site(boolean engine, List<String> options) throws Exception {
+    this.options = options;
     Path root = Files.createTempDirectory("jamjar-e2e");
     // the engine runs as another user, who must be able to pass through
     root.toFile().setExecutable(true, false);
@@ -110,17 +112,20 @@ final class Site implements AutoCloseable {
   }
 
   static Site start() {
-    return start(true);
+    return start(true, List.of());
   }
 
-  static Site withoutEngine() {
-    return start(false);
+  /**
+   * @param options of the server, as on the command line
+   */
+  static Site withoutEngine(String... options) {
+    return start(false, List.of(options));
   }
 
-  private static Site start(boolean engine) {
+  private static Site start(boolean engine, List<String> options) {
     PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE_MILLIS);
     try {
-      return new Site(engine);
+      return new Site(engine, options);
     } catch (Exception e) {
       throw new IllegalStateException("the site does not start", e);
     }
@@ -164,11 +169,15 @@ final class Site implements AutoCloseable {
       server =
           JamJarServer.application()
               .run(
-                  "--server.port=0",
-                  "--jamjar.data=" + data,
-                  "--jamjar.database.url=" + cluster.cluster().url(database),
-                  "--jamjar.database.user=postgres",
-                  "--jamjar.database.password=" + cluster.cluster().password());
+                  Stream.concat(
+                          Stream.of(
+                              "--server.port=0",
+                              "--jamjar.data=" + data,
+                              "--jamjar.database.url=" + cluster.cluster().url(database),
+                              "--jamjar.database.user=postgres",
+                              "--jamjar.database.password=" + cluster.cluster().password()),
+                          options.stream())
+                      .toArray(String[]::new));
     }
   }
 

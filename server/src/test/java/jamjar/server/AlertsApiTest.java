@@ -95,6 +95,34 @@ class AlertsApiTest {
   }
 
   @Test
+  void it_is_given_to_who_may_act_and_sees_it_and_to_nobody_else() throws Exception {
+    account("may-" + made, "act", List.of());
+    account("looks-" + made, "look", List.of());
+    account("elsewhere-" + made, "act", List.of("site:elsewhere"));
+    account("here-" + made, "shape", List.of("site:site-" + made));
+    String path = "/api/alerts/" + alert + "/assigned";
+    assertThat(server.get("/api/alerts/" + alert + "/assignable").valueStream())
+        .extracting(JsonNode::asString)
+        .contains("may-" + made, "here-" + made)
+        .doesNotContain("looks-" + made, "elsewhere-" + made);
+    assertThat(server.send("PUT", path, Map.of("to", "here-" + made)).status()).isEqualTo(200);
+    JsonNode told = server.get("/api/alerts/" + alert);
+    assertThat(told.get("assigned").asString()).isEqualTo("here-" + made);
+    for (String nobody : List.of("looks-", "elsewhere-", "never-")) {
+      assertThat(server.send("PUT", path, Map.of("to", nobody + made)).status()).isEqualTo(422);
+    }
+    assertThat(server.send("PUT", path, Map.of("to", "")).status()).isEqualTo(200);
+    JsonNode last = server.get("/api/changes/of?what=alert&of=" + alert);
+    assertThat(last.get(0).get("before").asString()).contains("here-" + made);
+    assertThat(last.get(0).get("after").asString()).isEqualTo("{\"assigned\": \"\"}");
+  }
+
+  private static void account(String name, String role, List<String> scope) throws Exception {
+    Map<String, Object> body = Map.of("name", name, "role", role, "scope", scope, "off", false);
+    assertThat(server.send("POST", "/api/accounts", body).status()).isEqualTo(200);
+  }
+
+  @Test
   void maintenance_of_its_site_group_instance_or_everything_mutes_it_and_no_other()
       throws Exception {
     assertMuted("site", "site-" + made, true);

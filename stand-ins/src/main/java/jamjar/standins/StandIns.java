@@ -1,6 +1,7 @@
 package jamjar.standins;
 
 import jamjar.standins.booking.Misbehaviour;
+import jamjar.standins.company.CompanyCommand;
 import jamjar.standins.servers.Mischief;
 import jamjar.standins.servers.Profile;
 import jamjar.standins.servers.Skerry;
@@ -133,6 +134,16 @@ public final class StandIns {
       @Parameters(paramLabel = "TO", description = "epoch ms") long to)
       throws Exception {
     return misbehaviour().ledger(from, to);
+  }
+
+  @Command(
+      name = "sign-on",
+      description = "A company's own sign-on by OpenID Connect, with made-up people, until Ctrl-C.")
+  int signOn(
+      @Option(names = "--port", defaultValue = "8322") int port,
+      @Option(names = "--for", required = true, description = "the address of Jam Jar") String of)
+      throws Exception {
+    return new CompanyCommand(folder().root(), System.out).run(port, of);
   }
 
   @Command(

@@ -82,7 +82,7 @@ public class AccountService {
   /** How somebody came in. */
   private record Came(String by, String outcome) {}
 
-  private void came(AccountRow row, String by, String address) {
+  void came(AccountRow row, String by, String address) {
     Instant now = clock.instant();
     store.inOne(
         () -> {
@@ -156,6 +156,8 @@ public class AccountService {
                       new String[0],
                       false,
                       clock.instant(),
+                      null,
+                      null,
                       null);
               int id = store.accounts().add(row);
               store.accounts().dropFirstKeys();
@@ -211,7 +213,8 @@ public class AccountService {
               AccountView before = AccountView.of(row(id));
               boolean stays = body.role().equals(Role.ADMINISTER.word()) && !body.off();
               anotherAdministers(id, stays);
-              store.accounts().change(body.row(id, clock.instant()));
+              AccountRow row = body.row(id, clock.instant());
+              store.accounts().change(id, row.name(), row.role(), row.scope(), row.off());
               AccountView after = AccountView.of(row(id));
               changes.add(What.ACCOUNT, after.name(), before, after);
               return after;
@@ -249,6 +252,9 @@ public class AccountService {
    */
   void password(int id, AccountView.NewPassword body, boolean byKey, String address) {
     AccountRow row = row(id);
+    if (row.subject() != null) {
+      throw Problem.field("password", "You come by single sign-on: your password is kept there.");
+    }
     if (row.password() != null && !byKey) {
       Optional<Duration> wait = attempts.attempt(row.name(), address);
       if (wait.isPresent()) {

@@ -17,16 +17,18 @@ import java.util.List;
  * @param role look, act, shape or administer
  * @param scope sites, groups and tags whose instances it is about; none for all
  * @param password whether it has one; without one its owner comes in by a key for once
+ * @param elsewhere whether its owner comes by single sign-on, and may what their groups may
  * @param off whether it is switched off
  * @param signedInAt epoch ms of the last time; null for never
  */
 @Schema(name = "Account")
-record AccountView(
+public record AccountView(
     int id,
     String name,
     String role,
     List<String> scope,
     boolean password,
+    boolean elsewhere,
     boolean off,
     long madeAt,
     @Schema(
@@ -39,21 +41,21 @@ record AccountView(
 
   static final String NAME_RULE =
       "begins with a letter or digit, and holds no other signs than . _ @ + -";
-  static final String ROLES = "look|act|shape|administer";
-  static final String ROLE_RULE = "is look, act, shape or administer";
+  public static final String ROLES = "look|act|shape|administer";
+  public static final String ROLE_RULE = "is look, act, shape or administer";
 
   /** A site, a group or a tag. */
-  static final String SCOPE = "(site|group|tag):.{1,80}";
+  public static final String SCOPE = "(site|group|tag):.{1,80}";
 
-  static final String SCOPE_RULE = "is site:NAME, group:NAME or tag:NAME";
-  static final int MOST_SCOPES = 50;
+  public static final String SCOPE_RULE = "is site:NAME, group:NAME or tag:NAME";
+  public static final int MOST_SCOPES = 50;
 
   /**
    * A scope as it is stored.
    *
    * @param words null for all
    */
-  static String[] scope(List<String> words, String role) {
+  public static String[] scope(List<String> words, String role) {
     String[] scope =
         words == null ? new String[0] : words.stream().distinct().toArray(String[]::new);
     if (scope.length > 0 && role.equals(Role.ADMINISTER.word())) {
@@ -69,6 +71,7 @@ record AccountView(
         row.role(),
         List.of(row.scope()),
         row.password() != null,
+        row.subject() != null,
         row.off(),
         row.madeAt().toEpochMilli(),
         row.signedInAt() == null ? null : row.signedInAt().toEpochMilli());
@@ -89,7 +92,16 @@ record AccountView(
 
     AccountRow row(int id, Instant madeAt) {
       return new AccountRow(
-          id, name.strip(), null, role, AccountView.scope(scope, role), off, madeAt, null);
+          id,
+          name.strip(),
+          null,
+          role,
+          AccountView.scope(scope, role),
+          off,
+          madeAt,
+          null,
+          null,
+          null);
     }
   }
 
@@ -145,13 +157,15 @@ record AccountView(
    * @param role likewise
    * @param scope of which part of the estate; none for all
    * @param first whether there is nobody yet who could sign in
+   * @param elsewhere what single sign-on is called; null where there is none
    */
   @Schema(name = "Me")
   record Me(
       @Schema(types = {"string", "null"}) String name,
       @Schema(types = {"string", "null"}) String role,
       List<String> scope,
-      boolean first) {}
+      boolean first,
+      @Schema(types = {"string", "null"}) String elsewhere) {}
 
   /**
    * An address by which one comes in once.

@@ -5,6 +5,8 @@ import jakarta.validation.Valid;
 import jamjar.server.problems.Problem;
 import jamjar.server.security.Actor;
 import jamjar.server.security.LetIn;
+import jamjar.server.security.LetIn.How;
+import jamjar.server.security.SignOn;
 import jamjar.store.accounts.AccountRow;
 import java.util.List;
 import java.util.Optional;
@@ -24,10 +26,12 @@ import org.springframework.web.bind.annotation.RestController;
 class SignInController {
   private final AccountService accounts;
   private final LetIn letIn;
+  private final SignOn signOn;
 
-  SignInController(AccountService accounts, LetIn letIn) {
+  SignInController(AccountService accounts, LetIn letIn, SignOn signOn) {
     this.accounts = accounts;
     this.letIn = letIn;
+    this.signOn = signOn;
   }
 
   /** Who is signed in here; nobody is an answer too. */
@@ -38,14 +42,15 @@ class SignInController {
         actor.map(Actor::name).orElse(null),
         actor.map(a -> a.role().word()).orElse(null),
         actor.map(a -> a.scope().words()).orElse(List.of()),
-        actor.isEmpty() && accounts.nobodyYet());
+        actor.isEmpty() && accounts.nobodyYet(),
+        signOn.isThere() ? signOn.name() : null);
   }
 
   /** Signs in. */
   @PostMapping("/session")
   AccountView.Me signIn(@Valid @RequestBody AccountView.SignIn body, HttpServletRequest request) {
     AccountRow row = accounts.signIn(body.name(), body.password(), request.getRemoteAddr());
-    return in(request, row, false);
+    return in(request, row, How.PASSWORD);
   }
 
   /**
@@ -56,19 +61,19 @@ class SignInController {
   AccountView.Me enter(@Valid @RequestBody AccountView.Key body, HttpServletRequest request) {
     boolean first = accounts.key(body.key()).orElseThrow(AccountService::noKey).account() == null;
     return first
-        ? new AccountView.Me(null, null, List.of(), true)
-        : in(request, accounts.enter(body.key(), request.getRemoteAddr()), true);
+        ? new AccountView.Me(null, null, List.of(), true, null)
+        : in(request, accounts.enter(body.key(), request.getRemoteAddr()), How.KEY);
   }
 
   /** Makes the first administrator, who is signed in. */
   @PostMapping("/accounts/first")
   AccountView.Me first(@Valid @RequestBody AccountView.First body, HttpServletRequest request) {
-    return in(request, accounts.first(body, request.getRemoteAddr()), false);
+    return in(request, accounts.first(body, request.getRemoteAddr()), How.PASSWORD);
   }
 
-  private AccountView.Me in(HttpServletRequest request, AccountRow row, boolean byKey) {
-    letIn.signIn(request, row.id(), byKey);
-    return new AccountView.Me(row.name(), row.role(), List.of(row.scope()), false);
+  private AccountView.Me in(HttpServletRequest request, AccountRow row, How how) {
+    letIn.signIn(request, row.id(), how);
+    return new AccountView.Me(row.name(), row.role(), List.of(row.scope()), false, null);
   }
 
   /** Signs out here. */
@@ -95,7 +100,7 @@ class SignInController {
       @Valid @RequestBody AccountView.NewPassword body, HttpServletRequest request) {
     int self = self();
     accounts.password(self, body, letIn.byKey(request), request.getRemoteAddr());
-    return in(request, accounts.row(self), false);
+    return in(request, accounts.row(self), How.PASSWORD);
   }
 
   private static int self() {

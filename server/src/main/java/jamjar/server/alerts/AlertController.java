@@ -1,11 +1,15 @@
 package jamjar.server.alerts;
 
+import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
 import jamjar.server.problems.Problem;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -62,6 +66,25 @@ class AlertController {
   @PostMapping("/{id}/acknowledge")
   AlertView acknowledge(@PathVariable long id, @Valid @RequestBody AlertView.AcknowledgeBody body) {
     return alerts.acknowledge(id, body);
+  }
+
+  /** The names of those to whom it can be given. */
+  @GetMapping("/{id}/assignable")
+  List<String> assignable(@PathVariable long id) {
+    return alerts.assignable(id);
+  }
+
+  /**
+   * To whom it is given.
+   *
+   * @param to a name; empty for nobody
+   */
+  @Schema(name = "AssignBody")
+  record Assign(@NotNull @Size(max = 80) String to) {}
+
+  @PutMapping("/{id}/assigned")
+  AlertView assign(@PathVariable long id, @Valid @RequestBody Assign body) {
+    return alerts.assign(id, body.to());
   }
 
   @PostMapping("/{id}/comments")

@@ -7,9 +7,12 @@ import jamjar.server.markers.MarkerService;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
 import jamjar.server.security.Actor;
+import jamjar.server.security.Role;
+import jamjar.server.security.Scope;
 import jamjar.server.security.Scopes;
 import jamjar.server.security.Sight;
 import jamjar.store.Store;
+import jamjar.store.accounts.AccountRow;
 import jamjar.store.alerts.AlertMapper;
 import jamjar.store.alerts.AlertRow;
 import jamjar.store.alerts.NoteRow;
@@ -116,6 +119,34 @@ class AlertService {
         });
     live.changed("alerts");
     return one(id);
+  }
+
+  /** To whom it was given. */
+  private record Assigned(String assigned) {}
+
+  /** Gives it to somebody who may act, and to whom it is not hidden; to nobody by an empty name. */
+  AlertView assign(long id, String to) {
+    AlertRow row = row(id);
+    if (!to.isEmpty() && !assignable(id).contains(to)) {
+      throw Problem.field("to", "There is nobody named '" + to + "' who may act on it.");
+    }
+    store.inOne(
+        () -> {
+          store.alerts().assign(id, to);
+          changes.add(What.ALERT, id, new Assigned(row.assigned()), new Assigned(to));
+        });
+    live.changed("alerts");
+    return one(id);
+  }
+
+  /** The names of those to whom it can be given. */
+  List<String> assignable(long id) {
+    AlertRow row = row(id);
+    return store.accounts().all().stream()
+        .filter(account -> !account.off() && Role.of(account.role()).may(Role.ACT))
+        .filter(account -> About.isSeen(row, scopes.sight(Scope.of(account.scope()))))
+        .map(AccountRow::name)
+        .toList();
   }
 
   AlertView.Rang rang(long id) {

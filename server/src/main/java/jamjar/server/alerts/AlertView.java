@@ -29,6 +29,7 @@ import java.util.Map;
  *     empty where it is not
  * @param afterwards whether it was judged over what was kept, and told to nobody
  * @param known whether it steps back, as somebody knows of it
+ * @param assigned the name of whom it was given to; empty for nobody
  */
 public record AlertView(
     long id,
@@ -61,6 +62,7 @@ public record AlertView(
     String quiet,
     boolean afterwards,
     boolean known,
+    String assigned,
     @Schema(types = {"object", "null"}) Acknowledged acknowledged,
     List<Passed> transitions,
     List<Note> notes) {

@@ -129,6 +129,7 @@ class AlertViews {
           instance == null ? "" : quiet(row, instance),
           row.afterwards(),
           stepsBack(row),
+          row.assigned(),
           acknowledged(row),
           transitions.getOrDefault(row.id(), List.of()).stream().map(AlertViews::passed).toList(),
           notes.getOrDefault(row.id(), List.of()).stream()

@@ -46,10 +46,12 @@ public class Changes {
     ACCOUNT,
     TOKEN,
     SIGN_IN,
+    SIGN_ON_GROUP,
+    KEY,
     ASKED;
 
     private static final Set<What> OF_PERSONS =
-        EnumSet.of(CREDENTIAL, ACCOUNT, TOKEN, SIGN_IN, ASKED);
+        EnumSet.of(CREDENTIAL, ACCOUNT, TOKEN, SIGN_IN, SIGN_ON_GROUP, KEY, ASKED);
 
     /** Whether it is about what is watched, and how: not about who may come in, and by what. */
     boolean isOfEstate() {

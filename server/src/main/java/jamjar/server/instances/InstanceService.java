@@ -74,7 +74,7 @@ public class InstanceService implements RecipesChanged {
       InstanceBody own = itself();
       store.instances().add(row(0, own, secrets.lock("", place(own))));
     }
-    targets.bindAll();
+    targets.renewAll();
     for (InstanceRow row : store.instances().all()) {
       try {
         begin(row, false);

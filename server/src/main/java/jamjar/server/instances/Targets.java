@@ -73,21 +73,27 @@ public class Targets {
     return "credential " + name;
   }
 
-  /** Passwords that an earlier version stored are bound to what they were typed for. */
-  void bindAll() {
+  /**
+   * Locks anew whatever is not locked as it would be now: by an earlier version, or by an earlier
+   * key. What somebody changes meanwhile is left.
+   *
+   * @return how many were
+   */
+  int renewAll() {
+    int renewed = 0;
     for (InstanceRow row : store.instances().all()) {
-      if (!secrets.isBound(row.secret())) {
-        store.instances().secret(row.id(), secrets.bind(row.secret(), place(row)));
+      if (!secrets.isAsNow(row.secret())) {
+        byte[] now = secrets.renewed(row.secret(), place(row));
+        renewed += store.instances().secret(row.id(), row.secret(), now);
       }
     }
     for (CredentialRow row : store.credentials().all()) {
-      if (!secrets.isBound(row.secret())) {
-        byte[] bound = secrets.bind(row.secret(), placeOfCredential(row.name()));
-        store
-            .credentials()
-            .put(new CredentialRow(row.name(), row.userName(), bound, row.changedAt()));
+      if (!secrets.isAsNow(row.secret())) {
+        byte[] now = secrets.renewed(row.secret(), placeOfCredential(row.name()));
+        renewed += store.credentials().secret(row.name(), row.secret(), now);
       }
     }
+    return renewed;
   }
 
   private static Target target(Endpoint where, String user, String secret) {

@@ -6,6 +6,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jamjar.server.problems.ProblemWriter;
 import java.io.IOException;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.slf4j.Logger;
@@ -67,7 +68,9 @@ class AccessConfiguration {
   }
 
   @Bean
-  SecurityFilterChain access(HttpSecurity http, Arrivals arrivals, InScope inScope) {
+  SecurityFilterChain access(
+      HttpSecurity http, Arrivals arrivals, InScope inScope, List<Door> others) {
+    others.forEach(door -> door.open(http));
     http.authorizeHttpRequests(
             all ->
                 all.requestMatchers(

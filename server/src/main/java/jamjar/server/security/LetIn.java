@@ -39,7 +39,17 @@ public class LetIn {
   private static final int MOST = 10_000;
   private static final String BEARER = "Bearer ";
   private static final String ACCOUNT = "account";
-  private static final String BY_KEY = "byKey";
+  private static final String HOW = "how";
+
+  /** Who is known elsewhere is asked of there again after this: groups change. */
+  static final Duration LONGEST_BY_SIGN_ON = Duration.ofHours(12);
+
+  /** By what somebody came in. */
+  public enum How {
+    PASSWORD,
+    KEY,
+    SIGN_ON
+  }
 
   private final Store store;
   private final ProgramToken program;
@@ -107,7 +117,10 @@ public class LetIn {
       return Optional.empty();
     }
     Optional<Let> let =
-        of(session.getAttribute(ACCOUNT), Instant.ofEpochMilli(session.getCreationTime()));
+        of(
+            session.getAttribute(ACCOUNT),
+            session.getAttribute(HOW),
+            Instant.ofEpochMilli(session.getCreationTime()));
     if (let.isEmpty()) {
       session.invalidate();
     }
@@ -121,12 +134,17 @@ public class LetIn {
         .or(
             () ->
                 Optional.ofNullable((Session) sessions.findById(id))
-                    .flatMap(found -> of(found.getAttribute(ACCOUNT), found.getCreationTime())))
+                    .flatMap(
+                        found ->
+                            of(
+                                found.getAttribute(ACCOUNT),
+                                found.getAttribute(HOW),
+                                found.getCreationTime())))
         .map(let -> let.actor(from));
   }
 
-  private Optional<Let> of(Object account, Instant made) {
-    Instant end = made.plus(LONGEST);
+  private Optional<Let> of(Object account, Object how, Instant made) {
+    Instant end = made.plus(How.SIGN_ON.name().equals(how) ? LONGEST_BY_SIGN_ON : LONGEST);
     return account instanceof Integer id && end.isAfter(clock.instant())
         ? store
             .accounts()
@@ -203,13 +221,13 @@ public class LetIn {
   /**
    * From now on the browser is this account's, by a session of a new name.
    *
-   * @param byKey whether by a key for once: who has forgotten the password sets another then
+   * @param how by a key for once: who has forgotten the password sets another then
    */
-  public void signIn(HttpServletRequest request, int account, boolean byKey) {
+  public void signIn(HttpServletRequest request, int account, How how) {
     signOut(request);
     HttpSession session = request.getSession(true);
     session.setAttribute(ACCOUNT, account);
-    session.setAttribute(BY_KEY, byKey);
+    session.setAttribute(HOW, how.name());
     session.setAttribute(
         FindByIndexNameSessionRepository.PRINCIPAL_NAME_INDEX_NAME, Integer.toString(account));
   }
@@ -218,7 +236,7 @@ public class LetIn {
   public boolean byKey(HttpServletRequest request) {
     HttpSession session = request.getSession(false);
     return session != null
-        && Boolean.TRUE.equals(session.getAttribute(BY_KEY))
+        && How.KEY.name().equals(session.getAttribute(HOW))
         && Instant.ofEpochMilli(session.getCreationTime()).plus(KEY).isAfter(clock.instant());
   }
 

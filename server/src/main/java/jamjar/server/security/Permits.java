@@ -96,6 +96,8 @@ public final class Permits {
   private static final String ACT =
       """
       POST   /api/alerts/{alert}/acknowledge                            path
+      GET    /api/alerts/{alert}/assignable                             path
+      PUT    /api/alerts/{alert}/assigned                               path
       POST   /api/alerts/{alert}/comments                               path
       POST   /api/markers                                               within
       PUT    /api/markers/{marker}                                      path
@@ -150,6 +152,10 @@ public final class Permits {
       PUT    /api/store/classes/{keep}                                  whole
       POST   /api/store/classes/{keep}/going                            whole
       PUT    /api/store/instances/{id}                                  whole
+      POST   /api/secrets/key                                           whole
+      GET    /api/sign-on/groups                                        whole
+      PUT    /api/sign-on/groups                                        whole
+      DELETE /api/sign-on/groups                                        whole
       GET    /api/tokens                                                whole
       POST   /api/tokens                                                whole
       DELETE /api/tokens/{id}                                           whole

@@ -18,7 +18,7 @@ public record Scope(List<Those> parts) {
   /**
    * @param words as {@link Those} reads them
    */
-  static Scope of(String... words) {
+  public static Scope of(String... words) {
     return new Scope(List.of(words).stream().map(Those::new).toList());
   }
 

@@ -32,7 +32,8 @@ public class Scopes {
     return sight(scope());
   }
 
-  Sight sight(Scope scope) {
+  /** What is in another's. */
+  public Sight sight(Scope scope) {
     return new Sight(scope, scope.isAll() ? List.of() : store.instances().all());
   }
 

@@ -1,55 +1,53 @@
 package jamjar.server.security;
 
-import jamjar.server.settings.Settings;
-import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.security.GeneralSecurityException;
 import java.security.SecureRandom;
 import java.util.Arrays;
+import java.util.List;
 import javax.crypto.Cipher;
 import javax.crypto.spec.GCMParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /**
- * Encrypts passwords with AES-256-GCM; the key lies in the data folder, outside the database. Each
- * is bound to what it was typed for: in another row, or with another host, it does not open.
+ * Encrypts passwords with AES-256-GCM, by a key that lies outside the database. Each is bound to
+ * what it was typed for: in another row, or with another host, it does not open. Each tells by
+ * which key it was locked, so that the key can be changed while passwords are opened.
  */
 @Component
-public final class SecretBox {
-  private static final Logger LOG = LoggerFactory.getLogger(SecretBox.class);
+public class SecretBox {
   private static final int NONCE = 12;
   private static final int TAG_BITS = 128;
-  private static final int KEY = 32;
   private static final SecureRandom RANDOM = new SecureRandom();
 
-  /** Begins what is bound; what an earlier version stored was not. */
+  /** Begins what is locked now: then follows by which key. */
+  private static final byte[] BY_KEY = {'J', 'J', 3};
+
+  /** Began what an earlier version bound; one before that bound nothing. */
   private static final byte[] BOUND = {'J', 'J', 2};
 
-  private final SecretKeySpec key;
+  private final KeyRing keys;
 
-  SecretBox(Settings settings) throws IOException {
-    this.key = new SecretKeySpec(key(settings.data().resolve("secret.key")), "AES");
+  SecretBox(KeyRing keys) {
+    this.keys = keys;
   }
 
   /**
-   * Mark, nonce, then what the cipher gives.
+   * Mark, key, nonce, then what the cipher gives.
    *
    * @param place what it is typed for, such as host, port and encryption
    */
   public byte[] lock(String secret, String place) {
+    KeyRing.Key key = keys.current();
     byte[] nonce = new byte[NONCE];
     RANDOM.nextBytes(nonce);
-    byte[] locked = run(Cipher.ENCRYPT_MODE, nonce, place, secret.getBytes(StandardCharsets.UTF_8));
-    return ByteBuffer.allocate(BOUND.length + NONCE + locked.length)
-        .put(BOUND)
+    byte[] locked =
+        run(Cipher.ENCRYPT_MODE, key, nonce, place, secret.getBytes(StandardCharsets.UTF_8));
+    return ByteBuffer.allocate(BY_KEY.length + KeyRing.NAME + NONCE + locked.length)
+        .put(BY_KEY)
+        .put(key.name())
         .put(nonce)
         .put(locked)
         .array();
@@ -60,42 +58,75 @@ public final class SecretBox {
    *     tampered with
    */
   public String open(byte[] locked, String place) {
-    if (!isBound(locked)) {
-      throw cannot(null);
+    ByteBuffer bytes = ByteBuffer.wrap(locked);
+    if (begins(locked, BY_KEY)) {
+      byte[] name = new byte[KeyRing.NAME];
+      require(bytes.position(BY_KEY.length), name.length);
+      bytes.get(name);
+      return opened(bytes, place, keys.named(name));
     }
-    return opened(ByteBuffer.wrap(locked).position(BOUND.length), place);
+    if (begins(locked, BOUND)) {
+      return opened(bytes.position(BOUND.length), place, keys.all());
+    }
+    throw cannot(null);
   }
 
-  /** Whether it is bound to a place; what an earlier version stored is not. */
-  public boolean isBound(byte[] locked) {
-    return locked.length > BOUND.length
-        && Arrays.equals(Arrays.copyOf(locked, BOUND.length), BOUND);
+  private static boolean begins(byte[] locked, byte[] mark) {
+    return locked.length > mark.length && Arrays.equals(Arrays.copyOf(locked, mark.length), mark);
   }
 
-  /** Binds what an earlier version stored; what can't be opened is left as it is. */
-  public byte[] bind(byte[] unbound, String place) {
+  /** Whether it is locked as it would be now, and by the same key. */
+  public boolean isAsNow(byte[] locked) {
+    byte[] name = keys.current().name();
+    return begins(locked, BY_KEY)
+        && locked.length > BY_KEY.length + name.length
+        && Arrays.equals(
+            Arrays.copyOfRange(locked, BY_KEY.length, BY_KEY.length + name.length), name);
+  }
+
+  /**
+   * Locks anew what an earlier version stored, or what was locked with an earlier key; what can't
+   * be opened is left as it is.
+   */
+  public byte[] renewed(byte[] locked, String place) {
     try {
-      return lock(opened(ByteBuffer.wrap(unbound), ""), place);
+      boolean bound = begins(locked, BY_KEY) || begins(locked, BOUND);
+      String secret = bound ? open(locked, place) : opened(ByteBuffer.wrap(locked), "", keys.all());
+      return lock(secret, place);
     } catch (IllegalStateException e) {
-      return unbound;
+      return locked;
     }
   }
 
-  private String opened(ByteBuffer bytes, String place) {
-    if (bytes.remaining() < NONCE) {
-      throw cannot(null);
-    }
+  private static String opened(ByteBuffer bytes, String place, List<KeyRing.Key> keys) {
+    require(bytes, NONCE);
     byte[] nonce = new byte[NONCE];
     bytes.get(nonce);
     byte[] rest = new byte[bytes.remaining()];
     bytes.get(rest);
-    return new String(run(Cipher.DECRYPT_MODE, nonce, place, rest), StandardCharsets.UTF_8);
+    IllegalStateException last = cannot(null);
+    for (KeyRing.Key key : keys) {
+      try {
+        return new String(
+            run(Cipher.DECRYPT_MODE, key, nonce, place, rest), StandardCharsets.UTF_8);
+      } catch (IllegalStateException e) {
+        last = e;
+      }
+    }
+    throw last;
   }
 
-  private byte[] run(int mode, byte[] nonce, String place, byte[] input) {
+  private static void require(ByteBuffer bytes, int length) {
+    if (bytes.remaining() < length) {
+      throw cannot(null);
+    }
+  }
+
+  private static byte[] run(int mode, KeyRing.Key key, byte[] nonce, String place, byte[] input) {
     try {
       Cipher cipher = Cipher.getInstance("AES/GCM/NoPadding");
-      cipher.init(mode, key, new GCMParameterSpec(TAG_BITS, nonce));
+      cipher.init(
+          mode, new SecretKeySpec(key.bytes(), "AES"), new GCMParameterSpec(TAG_BITS, nonce));
       cipher.updateAAD(place.getBytes(StandardCharsets.UTF_8));
       return cipher.doFinal(input);
     } catch (GeneralSecurityException e) {
@@ -105,36 +136,6 @@ public final class SecretBox {
 
   private static IllegalStateException cannot(Exception cause) {
     return new IllegalStateException(
-        "the stored password cannot be opened with the key in the data folder: enter it again",
-        cause);
-  }
-
-  private static byte[] key(Path file) throws IOException {
-    if (Files.exists(file)) {
-      byte[] kept = Files.readAllBytes(file);
-      if (kept.length == KEY) {
-        return kept;
-      }
-      // half written, as on a disk that was full: passwords can be entered again, readings go on
-      Path aside = file.resolveSibling("secret.key.unusable");
-      Files.move(file, aside, StandardCopyOption.REPLACE_EXISTING);
-      LOG.warn(
-          "event=key-unusable bytes={} why=\"the key of the passwords is not whole; it was put aside"
-              + " as {}, and every password must be entered again\"",
-          kept.length,
-          aside.getFileName());
-    }
-    Files.createDirectories(file.toAbsolutePath().getParent());
-    byte[] fresh = new byte[KEY];
-    RANDOM.nextBytes(fresh);
-    Path next =
-        Files.createTempFile(
-            file.toAbsolutePath().getParent(),
-            "secret",
-            ".tmp",
-            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
-    Files.write(next, fresh);
-    Files.move(next, file, StandardCopyOption.ATOMIC_MOVE);
-    return fresh;
+        "the stored password cannot be opened with the key that there is: enter it again", cause);
   }
 }

@@ -13,7 +13,8 @@ import org.apache.ibatis.annotations.Update;
 public interface AccountMapper {
   String ACCOUNT =
       """
-      select id, name, password, role, scope, off, made_at, signed_in_at from account
+      select id, name, password, role, scope, off, made_at, signed_in_at, issuer, subject
+      from account
       """;
   String TOKEN =
       """
@@ -30,6 +31,24 @@ public interface AccountMapper {
   @Select(ACCOUNT + "where lower(name) = lower(#{name})")
   Optional<AccountRow> byName(String name);
 
+  /** As they are known elsewhere. */
+  @Select(ACCOUNT + "where issuer = #{issuer} and subject = #{subject}")
+  Optional<AccountRow> bySubject(@Param("issuer") String issuer, @Param("subject") String subject);
+
+  /** What groups may whose members come by single sign-on. */
+  @Select("select name, role, scope from sign_on_group order by lower(name)")
+  List<GroupRightRow> groupRights();
+
+  @Insert(
+      """
+      insert into sign_on_group (name, role, scope) values (#{name}, #{role}, #{scope})
+      on conflict (name) do update set role = excluded.role, scope = excluded.scope
+      """)
+  void putGroupRight(GroupRightRow row);
+
+  @Delete("delete from sign_on_group where name = #{name}")
+  int removeGroupRight(String name);
+
   /** Until this transaction ends nobody else adds or changes any. */
   @Update("lock table account in exclusive mode")
   void alone();
@@ -45,8 +64,8 @@ public interface AccountMapper {
       affectData = true,
       value =
           """
-      insert into account (name, password, role, scope, off, made_at)
-      values (#{name}, #{password}, #{role}, #{scope}, #{off}, #{madeAt})
+      insert into account (name, password, role, scope, off, made_at, issuer, subject)
+      values (#{name}, #{password}, #{role}, #{scope}, #{off}, #{madeAt}, #{issuer}, #{subject})
       returning id
       """)
   int add(AccountRow row);
@@ -57,7 +76,12 @@ public interface AccountMapper {
         off = #{off}
       where id = #{id}
       """)
-  int change(AccountRow row);
+  int change(
+      @Param("id") int id,
+      @Param("name") String name,
+      @Param("role") String role,
+      @Param("scope") String[] scope,
+      @Param("off") boolean off);
 
   @Update("update account set password = #{password} where id = #{id}")
   int password(@Param("id") int id, @Param("password") String password);

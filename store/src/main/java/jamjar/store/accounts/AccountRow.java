@@ -12,6 +12,8 @@ import java.time.Instant;
  * @param scope words for sites, groups and tags; none for all
  * @param off whether it is switched off
  * @param signedInAt null for never
+ * @param issuer by whom its owner is known who comes by single sign-on; null for no other
+ * @param subject as whom there; null likewise
  */
 public record AccountRow(
     int id,
@@ -21,7 +23,9 @@ public record AccountRow(
     String[] scope,
     boolean off,
     Instant madeAt,
-    Instant signedInAt) {
+    Instant signedInAt,
+    String issuer,
+    String subject) {
 
   /** Without the password. */
   @Override

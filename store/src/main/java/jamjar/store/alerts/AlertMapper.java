@@ -28,6 +28,9 @@ public interface AlertMapper {
   List<AlertRow> touching(
       @Param("from") Instant from, @Param("to") Instant to, @Param("most") int most);
 
+  @Update("update alert set assigned = #{to} where id = #{id}")
+  void assign(@Param("id") long id, @Param("to") String to);
+
   @Select("select * from alert where id = #{id}")
   Optional<AlertRow> byId(long id);
 

@@ -16,6 +16,7 @@ import java.util.SortedMap;
  *     critical where it steps back whatever it becomes
  * @param bundle the first alert of those that belong together; null while that is not known
  * @param afterwards whether it was judged over what was kept, and told to nobody
+ * @param assigned to whom it was given; empty for nobody
  */
 public record AlertRow(
     long id,
@@ -41,7 +42,8 @@ public record AlertRow(
     Instant seenUntil,
     String seenSeverity,
     Long bundle,
-    boolean afterwards) {
+    boolean afterwards,
+    String assigned) {
 
   /** One that nobody has seen, and that is not stored yet. */
   public static AlertRow unseen(
@@ -85,6 +87,7 @@ public record AlertRow(
         null,
         "",
         null,
-        false);
+        false,
+        "");
   }
 }

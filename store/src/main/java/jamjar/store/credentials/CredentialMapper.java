@@ -4,7 +4,9 @@ import java.util.List;
 import java.util.Optional;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
+import org.apache.ibatis.annotations.Update;
 
 /** Credentials that several instances may use. */
 public interface CredentialMapper {
@@ -37,4 +39,8 @@ public interface CredentialMapper {
       delete from credential where name = #{name}
       """)
   int remove(String name);
+
+  /** The same password, locked anew; nothing where it was changed meanwhile. */
+  @Update("update credential set secret = #{now} where name = #{name} and secret = #{before}")
+  int secret(@Param("name") String name, @Param("before") byte[] before, @Param("now") byte[] now);
 }

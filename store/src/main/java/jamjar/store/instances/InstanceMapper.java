@@ -66,8 +66,9 @@ public interface InstanceMapper {
       """)
   int change(InstanceRow row);
 
-  @Update("update instance set secret = #{secret} where id = #{id}")
-  int secret(@Param("id") int id, @Param("secret") byte[] secret);
+  /** The same password, locked anew; nothing where it was changed meanwhile. */
+  @Update("update instance set secret = #{now} where id = #{id} and secret = #{before}")
+  int secret(@Param("id") int id, @Param("before") byte[] before, @Param("now") byte[] now);
 
   @Update("update instance set paused = #{paused} where id = #{id} and removed_at is null")
   int pause(@Param("id") int id, @Param("paused") boolean paused);

@@ -1,0 +1,75 @@
+package jamjar.server.instances;
+
+import jamjar.server.changes.Changes;
+import jamjar.server.changes.Changes.What;
+import jamjar.server.security.KeyRing;
+import jamjar.store.Store;
+import jamjar.store.StoreAway;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Service;
+
+/** Changes the key of the stored passwords while they are in use. */
+@Service
+public class KeyChange {
+  private static final Logger LOG = LoggerFactory.getLogger(KeyChange.class);
+
+  /** What was begun with the key before is stored by then. */
+  private static final Duration UNDER_WAY = Duration.ofMinutes(10);
+
+  private final KeyRing keys;
+  private final Targets targets;
+  private final Store store;
+  private final Changes changes;
+  private final Clock clock;
+  private Instant changedAt = Instant.MIN;
+
+  KeyChange(KeyRing keys, Targets targets, Store store, Changes changes, Clock clock) {
+    this.keys = keys;
+    this.targets = targets;
+    this.store = store;
+    this.changes = changes;
+    this.clock = clock;
+  }
+
+  /** How many were locked anew. */
+  public record Renewed(int passwords) {}
+
+  /**
+   * Another key from now on, with which all is locked anew. Where that can't be done now it is done
+   * later, and the key before opens until then.
+   */
+  public synchronized Renewed change() {
+    keys.change();
+    changedAt = clock.instant();
+    return store.inOne(
+        () -> {
+          Renewed renewed = new Renewed(targets.renewAll());
+          changes.add(What.KEY, "passwords", null, renewed);
+          return renewed;
+        });
+  }
+
+  /** What was stored meanwhile by the key before is locked anew; then that key goes. */
+  @Scheduled(fixedDelay = 60_000, initialDelay = 60_000)
+  synchronized void finish() {
+    if (!keys.isChanging()) {
+      return;
+    }
+    try {
+      targets.renewAll();
+      if (clock.instant().isAfter(changedAt.plus(UNDER_WAY))) {
+        keys.forgetBefore();
+      }
+    } catch (RuntimeException e) {
+      if (!StoreAway.is(e)) {
+        throw e;
+      }
+      LOG.warn("event=key-not-changed why=\"the database does not answer; tried again\"");
+    }
+  }
+}

@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
+import { reactive, ref } from 'vue'
+import { api, inWords } from '@/api/client'
+import { useAnswer } from '@/api/useAnswer'
+import type { Role } from '@/api/types'
+import ScopePicker from './ScopePicker.vue'
+import { scopeInWords, scopeOf } from './scopes'
+import { ROLE_WORDS, ROLES } from './useMe'
+
+/** What the members of groups may who come in by single sign-on. */
+defineProps<{ elsewhere: string }>()
+const {
+  answer: groups,
+  failure,
+  again,
+} = useAnswer(
+  () => true,
+  (_, signal) => api.signOnGroups(signal),
+)
+const form = reactive({ name: '', role: 'look' as Role, scope: [] as string[] })
+const refused = ref('')
+
+async function attempt(what: () => Promise<unknown>) {
+  refused.value = ''
+  try {
+    await what()
+  } catch (e) {
+    refused.value = inWords(e)
+  }
+  await again()
+}
+const add = () =>
+  attempt(async () => {
+    await api.putSignOnGroup({ name: form.name.trim(), role: form.role, scope: scopeOf(form) })
+    Object.assign(form, { name: '', scope: [] })
+  })
+</script>
+
+<template>
+  <h2>Groups of {{ elsewhere }}</h2>
+  <p v-if="failure || refused" class="warning" role="alert">◣ {{ refused || failure }}</p>
+  <p class="soft">
+    Who comes by {{ elsewhere }} may what their groups may here, from when they sign in next: of
+    several the role that may most. Who is in none of these is not let in.
+  </p>
+  <table v-if="groups?.length" class="rows" :aria-label="`Groups of ${elsewhere}`">
+    <thead>
+      <tr>
+        <th>Group</th>
+        <th>Role</th>
+        <th>Scope</th>
+        <th><span class="unseen">What can be done</span></th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="one in groups" :key="one.name">
+        <th scope="row">{{ one.name }}</th>
+        <td>{{ one.role }}</td>
+        <td>{{ scopeInWords(one.scope) }}</td>
+        <td>
+          <button
+            class="link"
+            type="button"
+            @click="attempt(() => api.removeSignOnGroup(one.name))"
+          >
+            take back
+          </button>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+  <form class="form" novalidate @submit.prevent="add">
+    <label>Group<ElInput v-model="form.name" autocomplete="off" /></label>
+    <label
+      >Role
+      <select v-model="form.role" aria-label="Role of the group">
+        <option v-for="role in ROLES" :key="role" :value="role">
+          {{ role }}: {{ ROLE_WORDS[role] }}
+        </option>
+      </select>
+    </label>
+    <label
+      >Scope
+      <ScopePicker v-model="form.scope" of="the group" :disabled="form.role === 'administer'" />
+    </label>
+    <ElButton native-type="submit" :disabled="!form.name.trim()">Let its members in</ElButton>
+  </form>
+</template>
+
+<style scoped src="./people.css"></style>
