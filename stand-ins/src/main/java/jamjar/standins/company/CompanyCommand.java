@@ -9,6 +9,8 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.security.SecureRandom;
 import java.util.Base64;
 import java.util.List;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 
 /** The company's sign-on as one starts it by hand: secrets are made at each start. */
 public final class CompanyCommand {
@@ -37,6 +39,7 @@ public final class CompanyCommand {
    * @param of the address of Jam Jar
    */
   public int run(int port, String of) throws Exception {
+    Logger.getLogger("org.apache").setLevel(Level.WARNING);
     String secret = random();
     Path file = written(secret);
     List<Person> people =

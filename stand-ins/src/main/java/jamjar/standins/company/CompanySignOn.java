@@ -56,6 +56,9 @@ public final class CompanySignOn implements AutoCloseable {
     beans.registerBean(Clients.class, () -> new Clients(client, secret, sendsBackTo));
     new AnnotatedBeanDefinitionReader(beans).register(CompanyConfiguration.class);
     Context context = tomcat.addContext("", null);
+    // however this was loaded: as a program the jars lie in one
+    context.setParentClassLoader(CompanySignOn.class.getClassLoader());
+    beans.setClassLoader(CompanySignOn.class.getClassLoader());
     context.addServletContainerInitializer(
         (classes, servlets) -> {
           beans.setServletContext(servlets);
