@@ -86,6 +86,8 @@ export function useMe() {
 
   /** Whether the whole estate is theirs. */
   const whole = () => !me.value?.scope.length
+  /** Whether they may what is about the whole estate. */
+  const mayOfAll = (role: Role) => may(role) && whole()
 
   return {
     me,
@@ -98,6 +100,7 @@ export function useMe() {
     leave,
     may,
     whole,
+    mayOfAll,
     name: computed(() => me.value?.name ?? ''),
   }
 }

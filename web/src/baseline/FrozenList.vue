@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vMay } from '@/access/vMay'
 import { ref } from 'vue'
 import { api, inWords } from '@/api/client'
 import type { BaselineWeek } from '@/api/types'
@@ -39,6 +40,7 @@ function remove(one: Frozen) {
           <strong>{{ one.name }}</strong>
           <span class="soft"> {{ date(one.from) }} – {{ date(one.to) }}</span>
           <button
+            v-may="'shape'"
             type="button"
             class="link"
             :aria-label="`Take the baseline ${one.name} away`"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMe } from '@/access/useMe'
 import { ElMessageBox } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { api, inWords } from '@/api/client'
@@ -6,6 +7,8 @@ import type { RecipeText } from '@/api/types'
 import { depthOf } from '@/recipes/lines'
 import { leaving, leftOut } from '@/recipes/without'
 import { useLink } from '@/window/useLink'
+
+const { mayOfAll } = useMe()
 
 /** What the recipe of the instance could read too, but leaves out; found by the same words, taken in from here. */
 const props = defineProps<{ recipe: string; words: string; counts: string; unit: string }>()
@@ -70,14 +73,17 @@ async function take(key: string, title: string) {
           <td class="soft">{{ counter.meaning }}</td>
           <td class="act">
             <button
-              v-if="byName(counter.key)"
+              v-if="byName(counter.key) && mayOfAll('shape')"
               class="link"
               type="button"
               @click="take(counter.key, counter.title)"
             >
               add to the recipe …
             </button>
-            <RouterLink v-else class="link" :to="link('/recipes', { recipe })"
+            <RouterLink
+              v-else-if="!byName(counter.key)"
+              class="link"
+              :to="link('/recipes', { recipe })"
               >{{ counter.depth }}: the recipe reads
               {{
                 depthOf(text?.text ?? '') === 'essential' ? 'the essential only' : 'less deep'

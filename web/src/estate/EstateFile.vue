@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMe } from '@/access/useMe'
 import '@/look/choices'
 import { ElButton, ElInput, ElRadio, ElRadioGroup } from 'element-plus'
 import { computed, ref, watch } from 'vue'
@@ -7,6 +8,8 @@ import type { EstateLine, EstateProgress, EstateResult } from '@/api/types'
 import { useGroups } from '@/groups/useGroups'
 import { useUnsaved } from '@/unsaved/useUnsaved'
 import { useInstances } from '@/instances/useInstances'
+
+const { mayOfAll } = useMe()
 
 /** Many instances from one file: first told line by line what it would do, then taken in. */
 const EXAMPLE = `groups:
@@ -114,62 +117,72 @@ const stop = () => api.stopEstate(run.value).catch(() => undefined)
       <a class="link" href="/api/estate/estate.csv" download>as CSV</a>
       <span class="soft"> — without passwords; it can be imported again as it is.</span>
     </p>
-    <div class="in">
-      <label class="pick">
-        Import a file, or paste it
-        <input type="file" accept=".yaml,.yml,.csv" aria-label="File of instances" @change="read" />
-      </label>
-      <ElRadioGroup v-model="format" aria-label="Format">
-        <ElRadio value="yaml">YAML</ElRadio>
-        <ElRadio value="csv">CSV</ElRadio>
-      </ElRadioGroup>
-      <button
-        v-if="!text"
-        class="link"
-        type="button"
-        @click="((format = 'yaml'), (text = EXAMPLE))"
-      >
-        put an example there
-      </button>
-    </div>
-    <ElInput
-      v-model="text"
-      type="textarea"
-      :rows="result ? 6 : 14"
-      spellcheck="false"
-      aria-label="Instances"
-      :placeholder="
-        format === 'csv' ? 'name,kind,group,site,host,port,tls,credential,recipe' : EXAMPLE
-      "
-    />
-    <div class="buttons">
-      <ElButton
-        type="primary"
-        :disabled="!text.trim()"
-        :loading="busy === 'dry'"
-        @click="attempt(true)"
-        >Try it without changing anything</ElButton
-      >
-      <ElButton
-        v-if="result && !taken"
-        :disabled="!todo"
-        :loading="busy === 'take'"
-        @click="attempt(false)"
-        >{{
-          todo
-            ? todo === 1
-              ? 'Take in the good one'
-              : `Take in the ${todo} good ones`
-            : 'Nothing to take in'
-        }}</ElButton
-      >
-      <ElButton
-        v-if="result && !taken && counts.silent"
-        :loading="busy === 'take'"
-        @click="attempt(false, true)"
-        >And those that fail their checks</ElButton
-      >
-    </div>
+    <p v-if="!mayOfAll('shape')" class="soft">
+      A file is taken in by who may <em>shape</em> the whole estate.
+    </p>
+    <template v-else>
+      <div class="in">
+        <label class="pick">
+          Import a file, or paste it
+          <input
+            type="file"
+            accept=".yaml,.yml,.csv"
+            aria-label="File of instances"
+            @change="read"
+          />
+        </label>
+        <ElRadioGroup v-model="format" aria-label="Format">
+          <ElRadio value="yaml">YAML</ElRadio>
+          <ElRadio value="csv">CSV</ElRadio>
+        </ElRadioGroup>
+        <button
+          v-if="!text"
+          class="link"
+          type="button"
+          @click="((format = 'yaml'), (text = EXAMPLE))"
+        >
+          put an example there
+        </button>
+      </div>
+      <ElInput
+        v-model="text"
+        type="textarea"
+        :rows="result ? 6 : 14"
+        spellcheck="false"
+        aria-label="Instances"
+        :placeholder="
+          format === 'csv' ? 'name,kind,group,site,host,port,tls,credential,recipe' : EXAMPLE
+        "
+      />
+      <div class="buttons">
+        <ElButton
+          type="primary"
+          :disabled="!text.trim()"
+          :loading="busy === 'dry'"
+          @click="attempt(true)"
+          >Try it without changing anything</ElButton
+        >
+        <ElButton
+          v-if="result && !taken"
+          :disabled="!todo"
+          :loading="busy === 'take'"
+          @click="attempt(false)"
+          >{{
+            todo
+              ? todo === 1
+                ? 'Take in the good one'
+                : `Take in the ${todo} good ones`
+              : 'Nothing to take in'
+          }}</ElButton
+        >
+        <ElButton
+          v-if="result && !taken && counts.silent"
+          :loading="busy === 'take'"
+          @click="attempt(false, true)"
+          >And those that fail their checks</ElButton
+        >
+      </div>
+    </template>
     <p v-if="progress" role="status">
       {{ progress.done }} of {{ progress.total }} tried; silent ones take some seconds.
       <button class="link" type="button" @click="stop">stop, and take none</button>

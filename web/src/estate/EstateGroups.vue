@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMe } from '@/access/useMe'
 import { vMay } from '@/access/vMay'
 import '@/look/choices'
 import { ElButton, ElInput, ElInputNumber } from 'element-plus'
@@ -7,6 +8,8 @@ import { api, inWords } from '@/api/client'
 import { useGroups } from '@/groups/useGroups'
 import { isOwn } from '@/instances/kinds'
 import { useInstances } from '@/instances/useInstances'
+
+const { may } = useMe()
 
 /**
  * How many of each group there should be at each site: what "5 of 6" on the shelf counts against. Where it
@@ -78,6 +81,7 @@ async function add() {
             :model-value="expected(row.name, row.site) ?? row.there"
             :min="0"
             :max="10000"
+            :disabled="!may('shape')"
             size="small"
             :aria-label="`Expected of ${row.name} at ${row.site}`"
             @change="(count) => put(row.name, row.site, count ?? undefined)"
@@ -89,6 +93,7 @@ async function add() {
         <td>
           <input
             class="own"
+            :disabled="!may('shape')"
             :value="commandOf(row.name, row.site)"
             placeholder="not looked for"
             :aria-label="`What the JVMs of ${row.name} at ${row.site} run`"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMe } from '@/access/useMe'
 import '@/look/choices'
 import { ElButton, ElOption, ElSelect } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
@@ -10,6 +11,8 @@ import { clock, day, number, seconds, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import StoreClasses from './StoreClasses.vue'
 import { growthInWords, partsOf } from './storeSizes'
+
+const { may } = useMe()
 
 /** How large Jam Jar's own store is, of what and of whom, and how long what was read is kept. */
 const MEASURED_MILLIS = 2000
@@ -79,7 +82,7 @@ async function keepAs(id: number, name: string, keep: number) {
     <div class="sides">
       <div>
         <template v-if="store.sizes">
-          <h3>What it is made of</h3>
+          <h2>What it is made of</h2>
           <table class="rows">
             <tbody>
               <tr v-for="part in parts" :key="part.words">
@@ -92,11 +95,11 @@ async function keepAs(id: number, name: string, keep: number) {
             </tbody>
           </table>
         </template>
-        <h3>How long it is kept</h3>
+        <h2>How long it is kept</h2>
         <StoreClasses :classes="store.classes" @changed="look()" />
       </div>
       <div>
-        <h3>Of whom</h3>
+        <h2>Of whom</h2>
         <table class="rows">
           <thead>
             <tr>
@@ -120,6 +123,7 @@ async function keepAs(id: number, name: string, keep: number) {
                 <ElSelect
                   v-if="!one.removed"
                   :model-value="one.keep"
+                  :disabled="!may('administer')"
                   size="small"
                   :aria-label="`Class of ${one.name}`"
                   @change="(keep: number) => keepAs(one.id, one.name, keep)"
@@ -168,7 +172,7 @@ async function keepAs(id: number, name: string, keep: number) {
 .rows :deep(.el-select) {
   width: 96px;
 }
-.sides h3 {
+.sides h2 {
   padding: 12px 0 4px;
 }
 </style>

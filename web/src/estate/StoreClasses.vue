@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMe } from '@/access/useMe'
 import '@/look/choices'
 import { ElButton, ElCheckbox, ElInputNumber } from 'element-plus'
 import { computed, ref } from 'vue'
@@ -7,6 +8,8 @@ import { useAnswer } from '@/api/useAnswer'
 import type { KeepingBody, KeepingClass } from '@/api/types'
 import { clock, day } from '@/text/format'
 import { goingInWords, keptInWords } from './storeSizes'
+
+const { may } = useMe()
 
 /** How long each class is kept; a change says first what goes by it, and can be undone. */
 defineProps<{ classes: KeepingClass[] }>()
@@ -84,6 +87,7 @@ const goes = computed(() => (going.value ? goingInWords(going.value) : 'Looking 
             :min="1"
             :max="36500"
             :controls="false"
+            :disabled="!may('administer')"
             size="small"
             :aria-label="`${one.name}: days as it was read`"
             @change="(days) => readings(one, days ?? undefined)"
@@ -97,12 +101,14 @@ const goes = computed(() => (going.value ? goingInWords(going.value) : 'Looking 
               :min="shown(one).readingsDays"
               :max="36500"
               :controls="false"
+              :disabled="!may('administer')"
               size="small"
               :aria-label="`${one.name}: days in steps of a minute`"
               @change="(days) => minutes(one, days ?? undefined)"
             />
             <ElCheckbox
               :model-value="shown(one).minutesDays === null"
+              :disabled="!may('administer')"
               size="small"
               @change="(yes) => ever(one, Boolean(yes))"
               >for ever</ElCheckbox

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import LastChanges from '@/access/LastChanges.vue'
 import '@/look/choices'
-import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
+import { useMe } from '@/access/useMe'
+import { ElButton, ElDialog, ElForm, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { api, fieldOf, inWords } from '@/api/client'
 import { useGoing } from '@/frame/useGoing'
@@ -40,6 +41,7 @@ const { markers, reload } = useMarkers()
 const { later } = useGoing()
 const { instances } = useInstances()
 const { picked } = usePicked()
+const { may } = useMe()
 const before = markers.value.find((m) => m.id === props.id)
 
 const local = (at: number) =>
@@ -149,12 +151,12 @@ const save = () =>
   <ElDialog
     append-to="#answers"
     :model-value="true"
-    :title="before ? 'Change the marker' : 'Set a marker'"
+    :title="!may('act') ? 'The marker' : before ? 'Change the marker' : 'Set a marker'"
     width="460px"
     :before-close="closing"
     @close="emit('close')"
   >
-    <form @submit.prevent="save">
+    <ElForm :disabled="!may('act')" @submit.prevent="save">
       <label
         >Kind<ElSelect v-model="form.kind" aria-label="Kind">
           <ElOption v-for="k in KINDS" :key="k" :value="k" :label="`${MARKS[k]} ${k}`" /></ElSelect
@@ -165,16 +167,30 @@ const save = () =>
       <div class="pair">
         <label
           >{{ spans ? 'From' : 'At'
-          }}<input v-model="form.from" type="datetime-local" step="1" aria-label="From"
+          }}<input
+            v-model="form.from"
+            type="datetime-local"
+            :disabled="!may('act')"
+            step="1"
+            aria-label="From"
         /></label>
         <label v-if="spans"
           >{{ form.kind === 'holiday' ? 'Until; empty for one day' : 'Until; empty while it lasts'
-          }}<input v-model="form.to" type="datetime-local" step="1" aria-label="Until"
+          }}<input
+            v-model="form.to"
+            type="datetime-local"
+            :disabled="!may('act')"
+            step="1"
+            aria-label="Until"
         /></label>
       </div>
       <div v-if="form.kind === MAINTENANCE" class="pair">
         <label :class="{ fault: fault === 'repeats' }"
-          >Comes again<select v-model="form.repeats" aria-label="Comes again">
+          >Comes again<select
+            v-model="form.repeats"
+            :disabled="!may('act')"
+            aria-label="Comes again"
+          >
             <option value="">once only</option>
             <option value="day">each day at this time</option>
             <option value="week">each week at this time</option>
@@ -184,6 +200,7 @@ const save = () =>
           >For the last time; empty for ever<input
             v-model="form.until"
             type="datetime-local"
+            :disabled="!may('act')"
             aria-label="For the last time"
         /></label>
       </div>
@@ -214,15 +231,20 @@ const save = () =>
       <LastChanges v-if="before" what="marker" :of="before.id" />
       <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
       <div class="buttons">
-        <ElButton type="primary" native-type="submit" :disabled="!form.title.trim()">{{
-          before ? 'Save the marker' : 'Set the marker'
-        }}</ElButton>
-        <ElButton @click="closing(() => emit('close'))">Cancel</ElButton>
-        <button v-if="before" class="link remove" type="button" @click="remove">
+        <ElButton
+          v-if="may('act')"
+          type="primary"
+          native-type="submit"
+          :disabled="!form.title.trim()"
+          >{{ before ? 'Save the marker' : 'Set the marker' }}</ElButton
+        >
+        <ElButton v-if="may('act')" @click="closing(() => emit('close'))">Cancel</ElButton>
+        <button v-else class="link" type="button" @click="emit('close')">Close</button>
+        <button v-if="before && may('act')" class="link remove" type="button" @click="remove">
           remove the marker
         </button>
       </div>
-    </form>
+    </ElForm>
   </ElDialog>
 </template>
 

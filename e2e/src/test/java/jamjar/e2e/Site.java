@@ -26,6 +26,7 @@ import java.time.Duration;
 import java.util.ArrayDeque;
 import java.util.Comparator;
 import java.util.Deque;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
@@ -56,6 +57,7 @@ final class Site implements AutoCloseable {
   private final String token = Secrets.fresh();
   private final Api api = new Api(this::address, token);
   private String signedIn;
+  private final Map<String, String> byRole = new HashMap<>();
   private final List<String> options;
   private ConfigurableApplicationContext server;
 
@@ -195,6 +197,33 @@ final class Site implements AutoCloseable {
       options.setViewportSize(1280, 800);
     }
     return newPage(options.setStorageState(signedIn()));
+  }
+
+  /**
+   * Of one who has a role, made once for all who want one.
+   *
+   * @param role look, act or shape
+   */
+  Page pageAs(String role) {
+    // who administers is made first
+    signedIn();
+    String state = byRole.get(role);
+    if (state == null) {
+      String name = role + " alone";
+      try {
+        api.send("POST", "/api/accounts", Map.of("name", name, "role", role, "off", false));
+      } catch (Exception e) {
+        throw new IllegalStateException("no account", e);
+      }
+      Page page = strangersPage();
+      page.navigate(address() + entry(name));
+      PlaywrightAssertions.assertThat(page.getByRole(AriaRole.BANNER)).containsText(name);
+      state = page.context().storageState();
+      byRole.put(role, state);
+      contexts.pop().close();
+    }
+    return newPage(
+        new Browser.NewContextOptions().setViewportSize(1280, 800).setStorageState(state));
   }
 
   /** Of somebody who has not signed in. */
