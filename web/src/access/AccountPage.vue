@@ -3,6 +3,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
 import { api, inWords } from '@/api/client'
 import type { Role } from '@/api/types'
+import SignedInList from './SignedInList.vue'
 import { scopeInWords } from './scopes'
 import { ROLE_WORDS, useMe } from './useMe'
 
@@ -55,6 +56,8 @@ async function change() {
   </form>
   <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
   <p v-if="done" role="status">{{ done }}</p>
+  <h2>Where you are signed in</h2>
+  <SignedInList />
   <h2>Sign out</h2>
   <p class="acts">
     <ElButton @click="leave()">Sign out here</ElButton>

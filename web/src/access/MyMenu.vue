@@ -8,6 +8,7 @@ const PAGES = [
   { name: 'your account', path: '/account' },
   { name: 'people and programs', path: '/people' },
   { name: 'who did what', path: '/audit' },
+  { name: 'how it is set', path: '/settings' },
 ]
 const { link } = useLink()
 const { leave, may } = useMe()

@@ -5,6 +5,8 @@ import type {
   Entry,
   Me,
   GroupRight,
+  Setting,
+  SignedIn,
   NewToken,
   PastChange,
   Token,
@@ -173,6 +175,9 @@ export const api = {
   enter: (key: string) => call<Me>('POST', '/api/session/key', { key }),
   makeFirst: (body: { key: string; name: string; password: string }) =>
     call<Me>('POST', '/api/accounts/first', body),
+  signedIn: (signal?: AbortSignal) => ask<SignedIn[]>('/api/account/sessions', signal),
+  signOutBrowser: (name: string) => call<void>('DELETE', `/api/account/sessions/${name}`),
+  settings: (signal?: AbortSignal) => ask<Setting[]>('/api/settings', signal),
   signOut: () => call<void>('DELETE', '/api/session'),
   signOutEverywhere: () => call<void>('DELETE', '/api/account/sessions'),
   changePassword: (old: string, password: string) =>

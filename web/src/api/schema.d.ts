@@ -772,6 +772,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/settings': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['all_8']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/series/{id}/work': {
     parameters: {
       query?: never
@@ -827,7 +843,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_8']
+    get: operations['all_9']
     put?: never
     post?: never
     delete?: never
@@ -923,7 +939,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_9']
+    get: operations['all_10']
     put?: never
     post?: never
     delete?: never
@@ -1211,7 +1227,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_10']
+    get: operations['all_11']
     put?: never
     post?: never
     delete?: never
@@ -1323,7 +1339,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_11']
+    get: operations['all_12']
     put?: never
     post?: never
     delete?: never
@@ -1339,7 +1355,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['all_12']
+    get: operations['all_13']
     put?: never
     post?: never
     delete?: never
@@ -1524,6 +1540,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/account/sessions': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['sessions_1']
+    put?: never
+    post?: never
+    delete: operations['signOutEverywhere']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/tokens/{id}': {
     parameters: {
       query?: never
@@ -1572,7 +1604,7 @@ export interface paths {
     patch?: never
     trace?: never
   }
-  '/api/account/sessions': {
+  '/api/account/sessions/{browser}': {
     parameters: {
       query?: never
       header?: never
@@ -1582,7 +1614,7 @@ export interface paths {
     get?: never
     put?: never
     post?: never
-    delete: operations['signOutEverywhere']
+    delete: operations['signOutOne']
     options?: never
     head?: never
     patch?: never
@@ -2431,6 +2463,12 @@ export interface components {
       notMeasured: string
       classes: components['schemas']['KeepingClass'][]
       instances: components['schemas']['InstanceSize'][]
+    }
+    Setting: {
+      part: string
+      what: string
+      value: string
+      by: string
     }
     Work: {
       /** Format: int32 */
@@ -3410,6 +3448,17 @@ export interface components {
       times: number
       /** Format: int64 */
       seconds: number
+    }
+    SignedIn: {
+      name: string
+      /** Format: int64 */
+      since: number
+      /** Format: int64 */
+      used: number
+      from: string
+      browser: string
+      by: string
+      here: boolean
     }
     LiveReading: {
       /** Format: int32 */
@@ -5070,6 +5119,26 @@ export interface operations {
       }
     }
   }
+  all_8: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Setting'][]
+        }
+      }
+    }
+  }
   work: {
     parameters: {
       query?: {
@@ -5142,7 +5211,7 @@ export interface operations {
       }
     }
   }
-  all_8: {
+  all_9: {
     parameters: {
       query?: never
       header?: never
@@ -5272,7 +5341,7 @@ export interface operations {
       }
     }
   }
-  all_9: {
+  all_10: {
     parameters: {
       query?: never
       header?: never
@@ -5722,7 +5791,7 @@ export interface operations {
       }
     }
   }
-  all_10: {
+  all_11: {
     parameters: {
       query?: never
       header?: never
@@ -5894,7 +5963,7 @@ export interface operations {
       }
     }
   }
-  all_11: {
+  all_12: {
     parameters: {
       query?: never
       header?: never
@@ -5914,7 +5983,7 @@ export interface operations {
       }
     }
   }
-  all_12: {
+  all_13: {
     parameters: {
       query?: never
       header?: never
@@ -6183,6 +6252,44 @@ export interface operations {
       }
     }
   }
+  sessions_1: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SignedIn'][]
+        }
+      }
+    }
+  }
+  signOutEverywhere: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
   remove_8: {
     parameters: {
       query?: never
@@ -6244,11 +6351,13 @@ export interface operations {
       }
     }
   }
-  signOutEverywhere: {
+  signOutOne: {
     parameters: {
       query?: never
       header?: never
-      path?: never
+      path: {
+        browser: string
+      }
       cookie?: never
     }
     requestBody?: never

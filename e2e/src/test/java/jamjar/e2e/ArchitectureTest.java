@@ -75,6 +75,7 @@ class ArchitectureTest {
               "pools",
               "sealing",
               "series",
+              "setup",
               "sessions",
               "statements",
               "threads",

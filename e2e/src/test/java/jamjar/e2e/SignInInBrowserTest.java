@@ -106,6 +106,12 @@ class SignInInBrowserTest {
     his.getByRole(AriaRole.LINK, named("go on as eskil")).click();
     assertThat(banner(his)).containsText("eskil");
 
+    page.navigate(site.address() + "/settings");
+    assertThat(page.getByRole(AriaRole.TABLE, named("Listening"))).containsText("127.0.0.1");
+    assertThat(Axe.findings(page)).isEmpty();
+    page.navigate(site.address() + "/account");
+    assertThat(page.getByRole(AriaRole.TABLE, named("Where you are signed in")))
+        .containsText("this one");
     page.navigate(site.address() + "/audit");
     page.getByPlaceholder("a name, an address, a kind of thing").fill("eskil account");
     Locator rows = page.getByRole(AriaRole.MAIN).getByRole(AriaRole.ROW);

@@ -248,6 +248,38 @@ class SignInApiTest {
   }
 
   @Test
+  void each_sees_the_own_browsers_and_signs_one_of_them_out() throws Exception {
+    Browser one = person("gro", "look");
+    Browser other = new Browser(server);
+    assertThat(signIn(other, "gro", SECRET).status()).isEqualTo(200);
+    Browser stranger = person("stig", "look");
+    JsonNode told = one.send("GET", "/api/account/sessions", null).body();
+    assertThat(told).hasSize(2);
+    assertThat(told.get(0).get("from").asString()).isEqualTo("127.0.0.1");
+    JsonNode there =
+        told.valueStream().filter(b -> !b.get("here").asBoolean()).findFirst().orElseThrow();
+    assertThat(there.get("by").asString()).isEqualTo("password");
+    String path = "/api/account/sessions/" + there.get("name").asString();
+    // another's is not there, for who asks for it
+    assertThat(stranger.send("DELETE", path, null).status()).isEqualTo(404);
+    assertThat(other.send("GET", "/api/instances", null).status()).isEqualTo(200);
+    assertThat(one.send("DELETE", path, null).status()).isEqualTo(204);
+    assertThat(other.send("GET", "/api/instances", null).status()).isEqualTo(401);
+    assertThat(one.send("GET", "/api/instances", null).status()).isEqualTo(200);
+    // nor does what it is called let in
+    assertThat(told.toString()).doesNotContain(one.cookie("jamjar").orElseThrow());
+    assertThat(server.send("GET", "/api/account/sessions", null).status()).isEqualTo(404);
+  }
+
+  @Test
+  void how_the_server_is_set_is_told_without_its_secrets() throws Exception {
+    String told = server.text("/api/settings");
+    assertThat(told).contains("127.0.0.1:" + server.port(), "secret.key", "--sign-on");
+    assertThat(told).doesNotContain("password\":");
+    assertThat(person("hanne", "shape").send("GET", "/api/settings", null).status()).isEqualTo(403);
+  }
+
+  @Test
   void the_last_who_administers_stays() throws Exception {
     try (RunningServer fresh = new RunningServer()) {
       fresh.send("POST", "/api/accounts", account("ragna", "administer", false));

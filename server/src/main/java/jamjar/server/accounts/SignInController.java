@@ -1,5 +1,6 @@
 package jamjar.server.accounts;
 
+import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jamjar.server.problems.Problem;
@@ -9,10 +10,12 @@ import jamjar.server.security.LetIn.How;
 import jamjar.server.security.SignOn;
 import jamjar.store.accounts.AccountRow;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -81,6 +84,48 @@ class SignInController {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void signOut(HttpServletRequest request) {
     letIn.signOut(request);
+  }
+
+  /**
+   * A browser that one is signed in with.
+   *
+   * @param name by which it is signed out
+   * @param since epoch ms
+   * @param used epoch ms
+   * @param from the address that it signed in from
+   * @param browser what it says that it is
+   * @param by password, key or sign_on; empty where that is not known
+   * @param here whether it is the one that asks
+   */
+  @Schema(name = "SignedIn")
+  record SignedIn(
+      String name, long since, long used, String from, String browser, String by, boolean here) {
+    static SignedIn of(LetIn.Browser one, String here) {
+      return new SignedIn(
+          one.name(),
+          one.since().toEpochMilli(),
+          one.used().toEpochMilli(),
+          one.from(),
+          one.browser(),
+          one.by().toLowerCase(Locale.ROOT),
+          one.name().equals(here));
+    }
+  }
+
+  /** Where one is signed in. */
+  @GetMapping("/account/sessions")
+  List<SignedIn> sessions(HttpServletRequest request) {
+    String here = letIn.browserOf(request);
+    return letIn.browsers(self()).stream().map(one -> SignedIn.of(one, here)).toList();
+  }
+
+  /** Signs out one of them. */
+  @DeleteMapping("/account/sessions/{browser}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void signOutOne(@PathVariable String browser) {
+    if (!letIn.signOut(self(), browser)) {
+      throw Problem.unknown("You are not signed in there any more.");
+    }
   }
 
   /** Signs out everywhere, here too. */

@@ -88,6 +88,14 @@ public class KeyRing {
     return keys.stream().filter(key -> Arrays.equals(key.name(), name)).toList();
   }
 
+  /** Where the key comes from, in words. */
+  public String whence() {
+    if (!given()) {
+      return file.toString();
+    }
+    return source.keyFile().isEmpty() ? "JAMJAR_SECRETS_KEY" : source.keyFile();
+  }
+
   /** Whether something may be locked still with a key before the current one. */
   public boolean isChanging() {
     return keys.size() > 1;

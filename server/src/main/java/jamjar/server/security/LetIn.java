@@ -8,8 +8,12 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Base64;
+import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HexFormat;
+import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.springframework.http.HttpHeaders;
@@ -40,6 +44,9 @@ public class LetIn {
   private static final String BEARER = "Bearer ";
   private static final String ACCOUNT = "account";
   private static final String HOW = "how";
+  private static final String FROM = "from";
+  private static final String BROWSER = "browser";
+  private static final int LONGEST_BROWSER = 200;
 
   /** Who is known elsewhere is asked of there again after this: groups change. */
   static final Duration LONGEST_BY_SIGN_ON = Duration.ofHours(12);
@@ -228,6 +235,8 @@ public class LetIn {
     HttpSession session = request.getSession(true);
     session.setAttribute(ACCOUNT, account);
     session.setAttribute(HOW, how.name());
+    session.setAttribute(FROM, request.getRemoteAddr());
+    session.setAttribute(BROWSER, browser(request));
     session.setAttribute(
         FindByIndexNameSessionRepository.PRINCIPAL_NAME_INDEX_NAME, Integer.toString(account));
   }
@@ -247,6 +256,67 @@ public class LetIn {
       session.invalidate();
       forget();
     }
+  }
+
+  private static String browser(HttpServletRequest request) {
+    String told = Objects.requireNonNullElse(request.getHeader(HttpHeaders.USER_AGENT), "");
+    return told.substring(0, Math.min(told.length(), LONGEST_BROWSER));
+  }
+
+  /**
+   * A browser that somebody is signed in with.
+   *
+   * @param name tells it from others, and does not let in
+   * @param from the address that it signed in from
+   * @param browser what it says that it is
+   * @param by how it came in; empty where that is not known
+   */
+  public record Browser(
+      String name, Instant since, Instant used, String from, String browser, String by) {
+    static Browser of(Session session) {
+      return new Browser(
+          nameOf(session.getId()),
+          session.getCreationTime(),
+          session.getLastAccessedTime(),
+          Objects.requireNonNullElse(session.getAttribute(FROM), ""),
+          Objects.requireNonNullElse(session.getAttribute(BROWSER), ""),
+          Objects.requireNonNullElse(session.getAttribute(HOW), ""));
+    }
+
+    private static String nameOf(String session) {
+      return HexFormat.of().formatHex(Secrets.hash(session), 0, NAME_BYTES);
+    }
+  }
+
+  private static final int NAME_BYTES = 8;
+
+  /** The browsers that an account is signed in with, the one used last first. */
+  public List<Browser> browsers(int account) {
+    return sessions.findByPrincipalName(Integer.toString(account)).values().stream()
+        .map(Browser::of)
+        .sorted(Comparator.comparing(Browser::used).reversed())
+        .toList();
+  }
+
+  /** That of a request; empty for a program. */
+  public String browserOf(HttpServletRequest request) {
+    String id = bringsToken(request) ? "" : session(request);
+    return id.isEmpty() ? "" : Browser.nameOf(id);
+  }
+
+  /**
+   * Signs out one browser of an account.
+   *
+   * @return whether there was one of that name
+   */
+  public boolean signOut(int account, String browser) {
+    Optional<String> session =
+        sessions.findByPrincipalName(Integer.toString(account)).keySet().stream()
+            .filter(id -> Browser.nameOf(id).equals(browser))
+            .findFirst();
+    session.ifPresent(sessions::deleteById);
+    forget();
+    return session.isPresent();
   }
 
   /** Ends all sessions of an account. */

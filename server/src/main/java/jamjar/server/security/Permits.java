@@ -29,6 +29,8 @@ public final class Permits {
   private static final String LOOK =
       """
       DELETE /api/session                                               same
+      GET    /api/account/sessions                                      same
+      DELETE /api/account/sessions/{browser}                            same
       DELETE /api/account/sessions                                      same
       PUT    /api/account/password                                      same
       GET    /api/openapi.json                                          same
@@ -146,6 +148,7 @@ public final class Permits {
       DELETE /api/accounts/{id}/sessions                                whole
       POST   /api/keys                                                  whole
       GET    /api/audit                                                 whole
+      GET    /api/settings                                              whole
       GET    /api/audit.csv                                             whole
       PUT    /api/credentials/{name}                                    whole
       DELETE /api/credentials/{name}                                    whole

@@ -35,7 +35,8 @@ class PagesController {
     "/enter",
     "/account",
     "/people",
-    "/audit"
+    "/audit",
+    "/settings"
   })
   String page() {
     return "forward:/index.html";
