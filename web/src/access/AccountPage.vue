@@ -80,5 +80,6 @@ label {
 }
 h2 {
   margin-top: 20px;
+  font-size: 16px;
 }
 </style>

@@ -8,6 +8,7 @@ import CopyText from '@/text/CopyText.vue'
 import { clock, day } from '@/text/format'
 import ProgramTokens from './ProgramTokens.vue'
 import SignOnGroups from './SignOnGroups.vue'
+import RoleFields from './RoleFields.vue'
 import ScopePicker from './ScopePicker.vue'
 import { scopeOf } from './scopes'
 import { ROLE_WORDS, ROLES, useMe } from './useMe'
@@ -134,22 +135,7 @@ async function remove(account: Account) {
     </table>
     <form class="form" novalidate @submit.prevent="add">
       <label>Name<ElInput v-model="form.name" autocomplete="off" /></label>
-      <label
-        >Role
-        <select v-model="form.role" aria-label="Role of the new account">
-          <option v-for="role in ROLES" :key="role" :value="role">
-            {{ role }}: {{ ROLE_WORDS[role] }}
-          </option>
-        </select>
-      </label>
-      <label
-        >Scope
-        <ScopePicker
-          v-model="form.scope"
-          of="the new account"
-          :disabled="form.role === 'administer'"
-        />
-      </label>
+      <RoleFields v-model:role="form.role" v-model:scope="form.scope" of="the new account" />
       <ElButton type="primary" native-type="submit" :disabled="!form.name.trim()"
         >Add an account</ElButton
       >

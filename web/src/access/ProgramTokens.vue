@@ -6,9 +6,8 @@ import { useAnswer } from '@/api/useAnswer'
 import type { NewToken, Role } from '@/api/types'
 import CopyText from '@/text/CopyText.vue'
 import { clock, day } from '@/text/format'
-import ScopePicker from './ScopePicker.vue'
+import RoleFields from './RoleFields.vue'
 import { scopeInWords, scopeOf } from './scopes'
-import { ROLE_WORDS, ROLES } from './useMe'
 
 /** What programs are let in by: told once, when it is made. */
 const {
@@ -92,18 +91,7 @@ const at = (ms: number | null) => (ms ? `${day(ms)} ${clock(ms)}` : 'never')
   </table>
   <form class="form" novalidate @submit.prevent="add">
     <label>Name of the program<ElInput v-model="form.name" autocomplete="off" /></label>
-    <label
-      >Role
-      <select v-model="form.role" aria-label="Role of the program">
-        <option v-for="role in ROLES" :key="role" :value="role">
-          {{ role }}: {{ ROLE_WORDS[role] }}
-        </option>
-      </select>
-    </label>
-    <label
-      >Scope
-      <ScopePicker v-model="form.scope" of="the program" :disabled="form.role === 'administer'" />
-    </label>
+    <RoleFields v-model:role="form.role" v-model:scope="form.scope" of="the program" />
     <label
       >Ends after
       <select v-model.number="form.days" aria-label="Ends after">

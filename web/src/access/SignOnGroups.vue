@@ -4,9 +4,8 @@ import { reactive, ref } from 'vue'
 import { api, inWords } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { Role } from '@/api/types'
-import ScopePicker from './ScopePicker.vue'
+import RoleFields from './RoleFields.vue'
 import { scopeInWords, scopeOf } from './scopes'
-import { ROLE_WORDS, ROLES } from './useMe'
 
 /** What the members of groups may who come in by single sign-on. */
 defineProps<{ elsewhere: string }>()
@@ -72,18 +71,7 @@ const add = () =>
   </table>
   <form class="form" novalidate @submit.prevent="add">
     <label>Group<ElInput v-model="form.name" autocomplete="off" /></label>
-    <label
-      >Role
-      <select v-model="form.role" aria-label="Role of the group">
-        <option v-for="role in ROLES" :key="role" :value="role">
-          {{ role }}: {{ ROLE_WORDS[role] }}
-        </option>
-      </select>
-    </label>
-    <label
-      >Scope
-      <ScopePicker v-model="form.scope" of="the group" :disabled="form.role === 'administer'" />
-    </label>
+    <RoleFields v-model:role="form.role" v-model:scope="form.scope" of="the group" />
     <ElButton native-type="submit" :disabled="!form.name.trim()">Let its members in</ElButton>
   </form>
 </template>

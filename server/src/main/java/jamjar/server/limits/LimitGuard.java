@@ -12,14 +12,8 @@ class LimitGuard {
 
   @Bean
   Guard guardOfLimits(Store store, Scopes scopes) {
-    return new Guard(
+    return scopes.guard(
         "limit",
-        id ->
-            id == (int) id
-                && store
-                    .rules()
-                    .byId((int) id)
-                    .filter(row -> scopes.sight().sees(row.reach(), row.reachOf()))
-                    .isPresent());
+        id -> store.rules().byId(id).map(row -> new Scopes.About(row.reach(), row.reachOf())));
   }
 }

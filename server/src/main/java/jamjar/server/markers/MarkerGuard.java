@@ -12,14 +12,8 @@ class MarkerGuard {
 
   @Bean
   Guard guardOfMarkers(Store store, Scopes scopes) {
-    return new Guard(
+    return scopes.guard(
         "marker",
-        id ->
-            id == (int) id
-                && store
-                    .markers()
-                    .byId((int) id)
-                    .filter(row -> scopes.sight().sees(row.reach(), row.reachOf()))
-                    .isPresent());
+        id -> store.markers().byId(id).map(row -> new Scopes.About(row.reach(), row.reachOf())));
   }
 }

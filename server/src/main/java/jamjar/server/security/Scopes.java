@@ -4,6 +4,9 @@ import jamjar.server.problems.Problem;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import java.util.List;
+import java.util.Optional;
+import java.util.function.IntFunction;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /**
@@ -68,6 +71,30 @@ public class Scopes {
   }
 
   /**
+   * What something is about.
+   *
+   * @param level as of {@link Sight#sees}
+   */
+  public record About(String level, String of) {}
+
+  /**
+   * A guard of what is about so much or so little.
+   *
+   * @param kind as of {@link Guard}
+   * @param about what one of them is about, if there is one of that number
+   */
+  public Guard guard(String kind, IntFunction<Optional<About>> about) {
+    return new Guard(
+        kind,
+        id ->
+            id == (int) id
+                && about
+                    .apply((int) id)
+                    .filter(found -> sight().sees(found.level(), found.of()))
+                    .isPresent());
+  }
+
+  /**
    * @throws Problem where something is about more than is in the scope
    */
   public void requireOwn(String level, String of) {
@@ -86,7 +113,9 @@ public class Scopes {
   static Problem beyond() {
     return Problem.beyond(
         "This concerns instances that are not in your scope, "
-            + String.join(", ", scope().words())
+            + scope().words().stream()
+                .map(word -> word.replaceFirst(":", " "))
+                .collect(Collectors.joining(", "))
             + ". Who administers Jam Jar can change that.");
   }
 }

@@ -44,12 +44,7 @@ class SecretBoxTest {
   void what_an_earlier_version_stored_is_bound_once_and_then_opens_there_only() throws Exception {
     SecretBox box = box();
     byte[] nonce = new byte[12];
-    Cipher cipher = Cipher.getInstance("AES/GCM/NoPadding");
-    cipher.init(
-        Cipher.ENCRYPT_MODE,
-        new SecretKeySpec(Files.readAllBytes(data.resolve("secret.key")), "AES"),
-        new GCMParameterSpec(128, nonce));
-    byte[] sealed = cipher.doFinal("stone".getBytes(StandardCharsets.UTF_8));
+    byte[] sealed = sealed("stone", "", nonce);
     byte[] earlier = ByteBuffer.allocate(12 + sealed.length).put(nonce).put(sealed).array();
     assertThat(box.isAsNow(earlier)).isFalse();
     assertThatThrownBy(() -> box.open(earlier, HERE)).isInstanceOf(IllegalStateException.class);
@@ -63,13 +58,7 @@ class SecretBoxTest {
   void what_the_version_before_bound_opens_still() throws Exception {
     SecretBox box = box();
     byte[] nonce = new byte[12];
-    Cipher cipher = Cipher.getInstance("AES/GCM/NoPadding");
-    cipher.init(
-        Cipher.ENCRYPT_MODE,
-        new SecretKeySpec(Files.readAllBytes(data.resolve("secret.key")), "AES"),
-        new GCMParameterSpec(128, nonce));
-    cipher.updateAAD(HERE.getBytes(StandardCharsets.UTF_8));
-    byte[] sealed = cipher.doFinal("plum".getBytes(StandardCharsets.UTF_8));
+    byte[] sealed = sealed("plum", HERE, nonce);
     byte[] bound =
         ByteBuffer.allocate(15 + sealed.length)
             .put(new byte[] {'J', 'J', 2})
@@ -130,6 +119,17 @@ class SecretBoxTest {
     assertThatThrownBy(() -> ring(new KeySource("c2hvcnQ=", "", "", "")))
         .isInstanceOf(CannotStart.class)
         .hasMessageNotContaining("c2hvcnQ=");
+  }
+
+  /** As the cipher gives it, by the key in the folder. */
+  private byte[] sealed(String secret, String place, byte[] nonce) throws Exception {
+    Cipher cipher = Cipher.getInstance("AES/GCM/NoPadding");
+    cipher.init(
+        Cipher.ENCRYPT_MODE,
+        new SecretKeySpec(Files.readAllBytes(data.resolve("secret.key")), "AES"),
+        new GCMParameterSpec(128, nonce));
+    cipher.updateAAD(place.getBytes(StandardCharsets.UTF_8));
+    return cipher.doFinal(secret.getBytes(StandardCharsets.UTF_8));
   }
 
   private static String random() {
