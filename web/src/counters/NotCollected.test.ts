@@ -10,6 +10,8 @@ vi.mock('@/api/client', async (original) => ({
   ...(await original<typeof import('@/api/client')>()),
   api: { recipe: vi.fn(), changeRecipe: vi.fn() },
 }))
+const whole = vi.hoisted(() => ({ shapes: true }))
+vi.mock('@/access/useMe', () => ({ useMe: () => ({ mayOfAll: () => whole.shapes }) }))
 
 const router = createRouter({
   history: createMemoryHistory(),
@@ -47,6 +49,7 @@ const shown = async (words: string, counts = '') => {
 
 describe('counters that are not collected', () => {
   beforeEach(() => {
+    whole.shapes = true
     vi.mocked(api.recipe).mockResolvedValue(text('deadlocks'))
     vi.mocked(api.changeRecipe).mockResolvedValue({
       added: [{ title: 'Deadlocks' }],
@@ -82,5 +85,12 @@ describe('counters that are not collected', () => {
     expect(vi.mocked(api.changeRecipe).mock.lastCall?.[2]).toBe(false)
     expect(wrapper.text()).toContain('Deadlocks is read from now on.')
     expect(wrapper.text()).toContain('1 more')
+  })
+
+  it('are not offered to who may not change the recipe of all', async () => {
+    whole.shapes = false
+    const wrapper = await shown('')
+    expect(wrapper.text()).toContain('Deadlocks')
+    expect(wrapper.findAll('button')).toHaveLength(0)
   })
 })

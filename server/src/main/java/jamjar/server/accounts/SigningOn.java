@@ -79,6 +79,7 @@ public class SigningOn {
               Optional<AccountRow> known = store.accounts().bySubject(who.issuer(), who.subject());
               return known.isEmpty() ? made(who, right, address) : as(known.get(), right, address);
             });
+    letIn.forget();
     if (row.off()) {
       throw new Refused("off", "the account is switched off");
     }
@@ -111,7 +112,6 @@ public class SigningOn {
     store.accounts().change(known.id(), known.name(), right.role, right.scope, known.off());
     AccountRow stored = store.accounts().byId(known.id()).orElseThrow();
     changes.add(known.name(), address, What.ACCOUNT, known.name(), AccountView.of(stored));
-    letIn.forget();
     return stored;
   }
 

@@ -140,11 +140,18 @@ class AlertStories {
             .orElse(seen ? (Long) row.seenAt().toEpochMilli() : null));
   }
 
-  /** The limit that it is about; none where it is not about one. */
-  private Optional<RuleRow> limit(WhatToDo told) {
-    return told.reach().equals("limit") && told.of().matches("[0-9]{1,9}")
-        ? store.rules().byId(Integer.parseInt(told.of()))
-        : Optional.empty();
+  /** Of a limit what that is for; of one that is gone nothing that anybody's scope holds. */
+  private Scopes.About about(WhatToDo told) {
+    if (!told.reach().equals("limit")) {
+      return new Scopes.About(told.reach(), told.of());
+    }
+    Optional<RuleRow> limit =
+        told.of().matches("[0-9]{1,9}")
+            ? store.rules().byId(Integer.parseInt(told.of()))
+            : Optional.empty();
+    return limit
+        .map(row -> new Scopes.About(row.reach(), row.reachOf()))
+        .orElse(new Scopes.About("instance", ""));
   }
 
   List<WhatToDo> all() {
@@ -152,19 +159,17 @@ class AlertStories {
     return store.whatToDo().all().stream()
         .map(WhatToDo::of)
         .filter(
-            told ->
-                limit(told)
-                    .map(l -> sight.sees(l.reach(), l.reachOf()))
-                    .orElseGet(() -> sight.sees(told.reach(), told.of())))
+            told -> {
+              Scopes.About about = about(told);
+              return sight.sees(about.level(), about.of());
+            })
         .toList();
   }
 
   WhatToDo put(WhatToDo told) {
     WhatToDo kept = new WhatToDo(told.reach(), told.of(), told.words().strip());
-    limit(kept)
-        .ifPresentOrElse(
-            limit -> scopes.requireOwn(limit.reach(), limit.reachOf()),
-            () -> scopes.requireOwn(kept.reach(), kept.of()));
+    Scopes.About about = about(kept);
+    scopes.requireOwn(about.level(), about.of());
     Optional<WhatToDo> before = store.whatToDo().of(kept.reach(), kept.of()).map(WhatToDo::of);
     boolean gone = kept.words().isEmpty();
     store.inOne(

@@ -12,7 +12,6 @@ import org.springframework.security.oauth2.client.registration.ClientRegistratio
 import org.springframework.security.oauth2.client.registration.ClientRegistrationRepository;
 import org.springframework.security.oauth2.client.registration.ClientRegistrations;
 import org.springframework.web.client.RestClient;
-import org.springframework.web.client.RestClientException;
 
 /**
  * Who says who somebody is, as it describes itself (OpenID Connect Discovery 1.0). It is asked when
@@ -55,7 +54,8 @@ final class Company implements ClientRegistrationRepository {
       try {
         known = described();
         askedAgain = now.plus(REMEMBERED);
-      } catch (RestClientException | IllegalArgumentException | IllegalStateException e) {
+      } catch (RuntimeException e) {
+        // whatever it says of itself, and whether or not the secret can be read
         askedAgain = clock.instant().plus(LEFT_ALONE);
         LOG.warn(
             "event=sign-on-not-described issuer={} why=\"{}\"",
