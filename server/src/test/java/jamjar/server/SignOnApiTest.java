@@ -12,6 +12,8 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
+import java.util.HashMap;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 
 /** Who lets in from elsewhere is away, or not who it should be. */
@@ -38,6 +40,20 @@ class SignOnApiTest {
     try (RunningServer server = new RunningServer(options("http://127.0.0.1:1"))) {
       assertThat(sent(server)).endsWith("/shelf?refused=failed");
       assertThat(server.get("/api/session").get("elsewhere").asString())
+          .isEqualTo("single sign-on");
+      String entry =
+          server.send("POST", "/api/keys", Map.of("name", "")).body().get("path").asString();
+      Map<String, Object> first = new HashMap<>();
+      first.put("key", entry.replaceFirst(".*=", ""));
+      first.put("name", "ragna");
+      first.put("password", "nine lanterns over the tide");
+      // who comes in otherwise is told of it too
+      assertThat(
+              new Browser(server)
+                  .send("POST", "/api/accounts/first", first)
+                  .body()
+                  .get("elsewhere")
+                  .asString())
           .isEqualTo("single sign-on");
     }
   }

@@ -46,7 +46,11 @@ class SignInController {
         actor.map(a -> a.role().word()).orElse(null),
         actor.map(a -> a.scope().words()).orElse(List.of()),
         actor.isEmpty() && accounts.nobodyYet(),
-        signOn.isThere() ? signOn.name() : null);
+        elsewhere());
+  }
+
+  private String elsewhere() {
+    return signOn.isThere() ? signOn.name() : null;
   }
 
   /** Signs in. */
@@ -64,7 +68,7 @@ class SignInController {
   AccountView.Me enter(@Valid @RequestBody AccountView.Key body, HttpServletRequest request) {
     boolean first = accounts.key(body.key()).orElseThrow(AccountService::noKey).account() == null;
     return first
-        ? new AccountView.Me(null, null, List.of(), true, null)
+        ? new AccountView.Me(null, null, List.of(), true, elsewhere())
         : in(request, accounts.enter(body.key(), request.getRemoteAddr()), How.KEY);
   }
 
@@ -76,7 +80,7 @@ class SignInController {
 
   private AccountView.Me in(HttpServletRequest request, AccountRow row, How how) {
     letIn.signIn(request, row.id(), how);
-    return new AccountView.Me(row.name(), row.role(), List.of(row.scope()), false, null);
+    return new AccountView.Me(row.name(), row.role(), List.of(row.scope()), false, elsewhere());
   }
 
   /** Signs out here. */
