@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ElButton, ElInput, ElMessageBox } from 'element-plus'
 import { reactive, ref } from 'vue'
-import { api, inWords } from '@/api/client'
+import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
+import { useAttempt } from '@/api/useAttempt'
 import type { Account, Role } from '@/api/types'
 import CopyText from '@/text/CopyText.vue'
 import { clock, day } from '@/text/format'
@@ -23,22 +24,13 @@ const {
   () => may('administer') || undefined,
   (_, signal) => api.accounts(signal),
 )
-const refused = ref('')
+const { refused, attempt: attemptIt } = useAttempt(again)
 const entry = ref<{ name: string; address: string }>()
 const form = reactive({ name: '', role: 'look' as Role, scope: [] as string[] })
 
-async function attempt(what: () => Promise<unknown>) {
-  refused.value = ''
+function attempt(what: () => Promise<unknown>) {
   entry.value = undefined
-  try {
-    await what()
-    return true
-  } catch (e) {
-    refused.value = inWords(e)
-    return false
-  } finally {
-    await again()
-  }
+  return attemptIt(what)
 }
 async function add() {
   const body = { name: form.name.trim(), role: form.role, scope: scopeOf(form), off: false }

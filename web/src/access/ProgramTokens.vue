@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
-import { api, inWords } from '@/api/client'
+import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
+import { useAttempt } from '@/api/useAttempt'
 import type { NewToken, Role } from '@/api/types'
 import CopyText from '@/text/CopyText.vue'
 import { clock, day } from '@/text/format'
@@ -26,17 +27,11 @@ const ENDS = [
 ]
 const form = reactive({ name: '', role: 'act' as Role, scope: [] as string[], days: 90 })
 const made = ref<NewToken>()
-const refused = ref('')
+const { refused, attempt: attemptIt } = useAttempt(again)
 
-async function attempt(what: () => Promise<unknown>) {
-  refused.value = ''
+function attempt(what: () => Promise<unknown>) {
   made.value = undefined
-  try {
-    await what()
-  } catch (e) {
-    refused.value = inWords(e)
-  }
-  await again()
+  return attemptIt(what)
 }
 const add = () =>
   attempt(async () => {

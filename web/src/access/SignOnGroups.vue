@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
-import { reactive, ref } from 'vue'
-import { api, inWords } from '@/api/client'
+import { reactive } from 'vue'
+import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
+import { useAttempt } from '@/api/useAttempt'
 import type { Role } from '@/api/types'
 import RoleFields from './RoleFields.vue'
 import { scopeInWords, scopeOf } from './scopes'
@@ -18,17 +19,8 @@ const {
   (_, signal) => api.signOnGroups(signal),
 )
 const form = reactive({ name: '', role: 'look' as Role, scope: [] as string[] })
-const refused = ref('')
+const { refused, attempt } = useAttempt(again)
 
-async function attempt(what: () => Promise<unknown>) {
-  refused.value = ''
-  try {
-    await what()
-  } catch (e) {
-    refused.value = inWords(e)
-  }
-  await again()
-}
 const add = () =>
   attempt(async () => {
     await api.putSignOnGroup({ name: form.name.trim(), role: form.role, scope: scopeOf(form) })

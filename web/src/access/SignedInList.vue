@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import { api, inWords } from '@/api/client'
+import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
+import { useAttempt } from '@/api/useAttempt'
 import { momentInWords } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import { browserInWords } from './browsers'
 
 /** The browsers that one is signed in with: each can be signed out. */
 const now = useClock()
-const refused = ref('')
 const {
   answer: browsers,
   failure,
@@ -17,15 +16,7 @@ const {
   () => true,
   (_, signal) => api.signedIn(signal),
 )
-async function end(name: string) {
-  refused.value = ''
-  try {
-    await api.signOutBrowser(name)
-  } catch (e) {
-    refused.value = inWords(e)
-  }
-  await again()
-}
+const { refused, attempt } = useAttempt(again)
 </script>
 
 <template>
@@ -48,7 +39,14 @@ async function end(name: string) {
         <td class="soft">{{ momentInWords(one.used, now) }}</td>
         <td>
           <span v-if="one.here" class="soft">this one</span>
-          <button v-else class="link" type="button" @click="end(one.name)">sign out there</button>
+          <button
+            v-else
+            class="link"
+            type="button"
+            @click="attempt(() => api.signOutBrowser(one.name))"
+          >
+            sign out there
+          </button>
         </td>
       </tr>
     </tbody>

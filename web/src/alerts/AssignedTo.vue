@@ -1,15 +1,15 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useMe } from '@/access/useMe'
-import { api, inWords } from '@/api/client'
+import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
+import { useAttempt } from '@/api/useAttempt'
 import type { Alert } from '@/api/types'
 
 /** Whose alert it is to look after. */
 const props = defineProps<{ alert: Alert }>()
 const emit = defineEmits<{ done: [] }>()
 const { may, name } = useMe()
-const refused = ref('')
 const { answer: known, failure } = useAnswer(
   () => (may('act') ? props.alert.id : undefined),
   (id, signal) => api.assignable(id, signal),
@@ -19,15 +19,8 @@ const names = computed(() =>
   [...new Set([...(known.value ?? []), props.alert.assigned])].filter(Boolean),
 )
 
-async function assign(to: string) {
-  refused.value = ''
-  try {
-    await api.assign(props.alert.id, to)
-  } catch (e) {
-    refused.value = inWords(e)
-  }
-  emit('done')
-}
+const { refused, attempt } = useAttempt(() => emit('done'))
+const assign = (to: string) => attempt(() => api.assign(props.alert.id, to))
 </script>
 
 <template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import '@/look/choices'
+import ChoiceLinks from '@/frame/ChoiceLinks.vue'
 import { ElOption, ElSelect } from 'element-plus'
 import { computed } from 'vue'
 import { api } from '@/api/client'
@@ -98,16 +99,7 @@ const hasGroup = computed(() =>
     <template v-else>
       <div class="against">
         <span class="soft">against</span>
-        <button
-          v-for="one in NEAR"
-          :key="one.key"
-          type="button"
-          class="link"
-          :aria-pressed="vs === one.key"
-          @click="vs = one.key"
-        >
-          {{ one.words }}
-        </button>
+        <ChoiceLinks v-model="vs" :choices="NEAR" />
         <ElSelect
           :model-value="isMarker ? vs : ''"
           size="small"
@@ -145,16 +137,7 @@ const hasGroup = computed(() =>
           <ElOption v-for="i in others" :key="i.id" :value="`instance:${i.id}`" :label="i.name" />
         </ElSelect>
         <span v-if="isMarker" class="spans">
-          <button
-            v-for="one in SPANS"
-            :key="one.key"
-            type="button"
-            class="link"
-            :aria-pressed="span === one.key"
-            @click="span = one.key"
-          >
-            {{ one.words }}
-          </button>
+          <ChoiceLinks v-model="span" :choices="SPANS" />
         </span>
         <CsvButton
           v-if="told?.rows.length"
@@ -235,9 +218,6 @@ const hasGroup = computed(() =>
   gap: 6px 14px;
   align-items: center;
   padding: 2px 0 10px;
-}
-.against [aria-pressed='true'] {
-  font-weight: 600;
 }
 .spans {
   display: flex;

@@ -1,4 +1,6 @@
 <script setup lang="ts" generic="K extends string">
+import ChoiceLinks from './ChoiceLinks.vue'
+
 /** The parts of a page, of which one is shown. */
 defineProps<{ parts: { key: K; words: string }[] }>()
 const part = defineModel<K>({ required: true })
@@ -6,16 +8,7 @@ const part = defineModel<K>({ required: true })
 
 <template>
   <p class="parts">
-    <button
-      v-for="one in parts"
-      :key="one.key"
-      class="link"
-      type="button"
-      :aria-pressed="part === one.key"
-      @click="part = one.key"
-    >
-      {{ one.words }}
-    </button>
+    <ChoiceLinks v-model="part" :choices="parts" />
   </p>
 </template>
 
@@ -25,9 +18,5 @@ const part = defineModel<K>({ required: true })
   flex-wrap: wrap;
   gap: 4px 20px;
   padding: 4px 0 12px;
-}
-.parts [aria-pressed='true'] {
-  color: var(--ink);
-  font-weight: 600;
 }
 </style>

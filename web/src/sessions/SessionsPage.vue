@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ChoiceLinks from '@/frame/ChoiceLinks.vue'
 import { computed } from 'vue'
 import { api } from '@/api/client'
 import type { Session } from '@/api/types'
@@ -135,16 +136,7 @@ function splitBy(key: string) {
       </p>
       <p class="by">
         <span class="soft">by</span>
-        <button
-          v-for="one in SPLITS"
-          :key="one.key"
-          type="button"
-          class="link"
-          :aria-pressed="by === one.key"
-          @click="splitBy(one.key)"
-        >
-          {{ one.words }}
-        </button>
+        <ChoiceLinks :model-value="by" :choices="SPLITS" @update:model-value="splitBy" />
         <span v-if="sampled?.every" class="soft every">sampled every {{ sampled.every }} s</span>
       </p>
       <p v-if="!split && !splitFailure" class="soft empty">Adding up the samples …</p>
@@ -224,9 +216,6 @@ function splitBy(key: string) {
   align-items: baseline;
   gap: 16px;
   padding: 2px 0 10px;
-}
-.by [aria-pressed='true'] {
-  font-weight: 600;
 }
 .every {
   margin-left: auto;

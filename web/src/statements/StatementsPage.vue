@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import '@/look/choices'
+import ChoiceLinks from '@/frame/ChoiceLinks.vue'
 import { ElOption, ElSelect } from 'element-plus'
 import { computed } from 'vue'
 import { api } from '@/api/client'
@@ -129,16 +130,7 @@ function choose(row: StatementRow) {
       <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
       <div class="by">
         <span class="soft">by</span>
-        <button
-          v-for="one in ORDERS"
-          :key="one.key"
-          type="button"
-          class="link"
-          :aria-pressed="order === one.key"
-          @click="order = one.key"
-        >
-          {{ one.words }}
-        </button>
+        <ChoiceLinks v-model="order" :choices="ORDERS" />
         <label class="kind">
           <span class="soft">per</span>
           <ElSelect v-model="by" aria-label="per" size="small" style="width: 110px">
@@ -253,9 +245,6 @@ function choose(row: StatementRow) {
   gap: 4px 16px;
   align-items: center;
   padding: 2px 0 8px;
-}
-.by [aria-pressed='true'] {
-  font-weight: 600;
 }
 .kind,
 .versus {

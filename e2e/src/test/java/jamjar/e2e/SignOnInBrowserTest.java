@@ -13,6 +13,8 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.sql.Connection;
+import java.sql.ResultSet;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
@@ -138,6 +140,15 @@ class SignOnInBrowserTest {
     assertThat(accounts("olaf")).isEmpty();
   }
 
+  private static long sessions() throws Exception {
+    try (Connection store = site.intoStore();
+        ResultSet count =
+            store.createStatement().executeQuery("select count(*) from spring_session")) {
+      count.next();
+      return count.getLong(1);
+    }
+  }
+
   private static HttpResponse<String> ask(HttpClient client, String address) throws Exception {
     return client.send(
         HttpRequest.newBuilder(URI.create(address)).build(), BodyHandlers.ofString());
@@ -146,6 +157,7 @@ class SignOnInBrowserTest {
   @Test
   void what_comes_back_without_having_been_sent_lets_nobody_in() throws Exception {
     HttpClient client = HttpClient.newHttpClient();
+    long sessions = sessions();
     for (String forged :
         List.of("?code=any&state=any", "?code=any", "?error=any&state=any", "?state=any", "")) {
       HttpResponse<String> answer = ask(client, site.address() + "/signed-on" + forged);
@@ -162,5 +174,9 @@ class SignOnInBrowserTest {
     assertThat(to).contains("code_challenge_method=S256", "nonce=", "state=");
     assertThat(to).contains("redirect_uri=" + site.address() + "/signed-on");
     assertThat(ask(client, site.address() + "/sign-on/another").statusCode()).isEqualTo(404);
+    // however many strangers come, nothing is kept of them
+    assertThat(sessions()).isEqualTo(sessions);
+    String kept = away.headers().firstValue("Set-Cookie").orElseThrow();
+    assertThat(kept).contains("HttpOnly", "SameSite=Lax").doesNotContain("state");
   }
 }

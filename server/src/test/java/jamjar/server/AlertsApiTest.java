@@ -111,10 +111,27 @@ class AlertsApiTest {
     for (String nobody : List.of("looks-", "elsewhere-", "never-")) {
       assertThat(server.send("PUT", path, Map.of("to", nobody + made)).status()).isEqualTo(422);
     }
+    // called otherwise, it is theirs still
+    String name = "renamed-" + made;
+    Map<String, Object> renamed =
+        Map.of("name", name, "role", "shape", "off", false, "scope", List.of("site:site-" + made));
+    server.send("PUT", "/api/accounts/" + id("here-" + made), renamed);
+    assertThat(server.get("/api/alerts/" + alert).get("assigned").asString()).isEqualTo(name);
     assertThat(server.send("PUT", path, Map.of("to", "")).status()).isEqualTo(200);
     JsonNode last = server.get("/api/changes/of?what=alert&of=" + alert);
-    assertThat(last.get(0).get("before").asString()).contains("here-" + made);
+    assertThat(last.get(0).get("before").asString()).contains(name);
     assertThat(last.get(0).get("after").asString()).isEqualTo("{\"assigned\": \"\"}");
+  }
+
+  private static int id(String name) throws Exception {
+    return server
+        .get("/api/accounts")
+        .valueStream()
+        .filter(account -> account.get("name").asString().equals(name))
+        .findFirst()
+        .orElseThrow()
+        .get("id")
+        .asInt();
   }
 
   private static void account(String name, String role, List<String> scope) throws Exception {

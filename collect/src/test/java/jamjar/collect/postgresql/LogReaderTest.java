@@ -3,6 +3,7 @@ package jamjar.collect.postgresql;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import jamjar.collect.HandClock;
 import jamjar.collect.Sampler.ReadLog;
 import jamjar.collect.Target;
 import jamjar.core.log.LogEntry;
@@ -14,11 +15,8 @@ import jamjar.store.cluster.TemporaryCluster;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -44,23 +42,15 @@ class LogReaderTest {
   private final Map<Long, String> texts = new HashMap<>();
 
   /** A clock that goes on by a quarter of a minute with each look at it. */
-  private static final class Hand extends Clock {
-    private Instant now = Instant.now();
+  private static final class Hand extends HandClock {
+    Hand() {
+      super(Instant.now());
+    }
 
     @Override
     public Instant instant() {
-      now = now.plusSeconds(15);
-      return now;
-    }
-
-    @Override
-    public ZoneId getZone() {
-      return ZoneOffset.UTC;
-    }
-
-    @Override
-    public Clock withZone(ZoneId zone) {
-      return this;
+      pass(Duration.ofSeconds(15));
+      return super.instant();
     }
   }
 

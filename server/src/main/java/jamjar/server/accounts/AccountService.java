@@ -195,7 +195,7 @@ public class AccountService {
 
   AccountView add(AccountView.Body body) {
     nameIsFree(0, body.name());
-    AccountRow row = body.row(0, clock.instant());
+    AccountRow row = body.row(clock.instant());
     return store.inOne(
         () -> {
           int id = store.accounts().add(row);
@@ -210,11 +210,13 @@ public class AccountService {
     AccountView changed =
         store.inOne(
             () -> {
-              AccountView before = AccountView.of(row(id));
+              AccountRow known = row(id);
+              AccountView before = AccountView.of(known);
               boolean stays = body.role().equals(Role.ADMINISTER.word()) && !body.off();
               anotherAdministers(id, stays);
-              AccountRow row = body.row(id, clock.instant());
-              store.accounts().change(id, row.name(), row.role(), row.scope(), row.off());
+              String name = body.name().strip();
+              store.accounts().change(id, name, body.role(), body.scope(known.scope()), body.off());
+              store.alerts().assignedCalled(known.name(), name);
               AccountView after = AccountView.of(row(id));
               changes.add(What.ACCOUNT, after.name(), before, after);
               return after;

@@ -80,7 +80,8 @@ public record AccountView(
   /**
    * What can be set of an account by who administers.
    *
-   * @param scope sites, groups and tags whose instances it is about; none for all
+   * @param scope sites, groups and tags whose instances it is about; none for all. Null leaves it
+   *     as it is; of a new account it is all
    */
   @Schema(name = "AccountBody")
   record Body(
@@ -90,9 +91,9 @@ public record AccountView(
           List<@NotNull @Pattern(regexp = SCOPE, message = SCOPE_RULE) String> scope,
       boolean off) {
 
-    AccountRow row(int id, Instant madeAt) {
+    AccountRow row(Instant madeAt) {
       return new AccountRow(
-          id,
+          0,
           name.strip(),
           null,
           role,
@@ -102,6 +103,12 @@ public record AccountView(
           null,
           null,
           null);
+    }
+
+    /** Where none is said it stays as it was: nobody sees more by what is left out. */
+    String[] scope(String[] before) {
+      boolean stays = scope == null && !role.equals(Role.ADMINISTER.word());
+      return AccountView.scope(stays ? List.of(before) : scope, role);
     }
   }
 

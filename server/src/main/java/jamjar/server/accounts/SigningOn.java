@@ -13,11 +13,14 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 
 /** The accounts of those who are known elsewhere: what they may is what their groups may. */
 @Service
 public class SigningOn {
+  private static final Logger LOG = LoggerFactory.getLogger(SigningOn.class);
   private static final int LONGEST_NAME = 70;
 
   private final Store store;
@@ -106,6 +109,12 @@ public class SigningOn {
   }
 
   private AccountRow as(AccountRow known, Right right, String address) {
+    boolean last = store.accounts().administrators().equals(List.of(known.id()));
+    if (last && !right.role.equals(Role.ADMINISTER.word())) {
+      // or nobody could let anybody in any more
+      LOG.warn("event=last-administrator-stays who=\"{}\"", known.name());
+      return known;
+    }
     if (known.role().equals(right.role) && Arrays.equals(known.scope(), right.scope)) {
       return known;
     }

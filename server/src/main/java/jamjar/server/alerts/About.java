@@ -29,6 +29,16 @@ record About(String subject, String group, String site) {
     return new About(name, "", "");
   }
 
+  /** The instances of which there can be alerts in a scope: Jam Jar counts of groups and sites. */
+  static Integer[] of(Sight sight) {
+    return sight.scope().isAll()
+        ? null
+        : sight.all().stream()
+            .filter(row -> sight.scope().holds(row) || row.kind().equals(InstanceRow.OWN))
+            .map(InstanceRow::id)
+            .toArray(Integer[]::new);
+  }
+
   /**
    * Whether it is about what is in a scope. One that counts many is about all of them, of which
    * none is out of it then.

@@ -16,6 +16,7 @@ import jamjar.store.accounts.AccountRow;
 import jamjar.store.alerts.AlertMapper;
 import jamjar.store.alerts.AlertRow;
 import jamjar.store.alerts.NoteRow;
+import jamjar.store.instances.InstanceRow;
 import jamjar.store.markers.MarkerRow;
 import java.time.Clock;
 import java.time.Duration;
@@ -72,8 +73,9 @@ class AlertService {
 
   List<AlertView> touching(long from, long to) {
     bundling.bundle();
-    return views(
-        seen(store.alerts().touching(Instant.ofEpochMilli(from), Instant.ofEpochMilli(to), MOST)));
+    Instant begin = Instant.ofEpochMilli(from);
+    Instant end = Instant.ofEpochMilli(to);
+    return views(seen(store.alerts().touching(begin, end, About.of(scopes.sight()), MOST)));
   }
 
   AlertView one(long id) {
@@ -142,9 +144,10 @@ class AlertService {
   /** The names of those to whom it can be given. */
   List<String> assignable(long id) {
     AlertRow row = row(id);
+    List<InstanceRow> all = store.instances().all();
     return store.accounts().all().stream()
         .filter(account -> !account.off() && Role.of(account.role()).may(Role.ACT))
-        .filter(account -> About.isSeen(row, scopes.sight(Scope.of(account.scope()))))
+        .filter(account -> About.isSeen(row, new Sight(Scope.of(account.scope()), all)))
         .map(AccountRow::name)
         .toList();
   }

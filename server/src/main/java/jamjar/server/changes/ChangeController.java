@@ -3,6 +3,7 @@ package jamjar.server.changes;
 import io.swagger.v3.oas.annotations.media.Schema;
 import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
+import jamjar.server.changes.Changes.What;
 import jamjar.server.problems.Times;
 import jamjar.store.Store;
 import jamjar.store.changes.ChangeRow;
@@ -53,7 +54,8 @@ class ChangeController {
    */
   @GetMapping
   List<Told> between(@RequestParam long from, @RequestParam long to) {
-    return told(store.changes().between(Times.of("from", from), Times.of("to", to), MOST));
+    return told(
+        store.changes().between(Times.of("from", from), Times.of("to", to), What.ofEstate(), MOST));
   }
 
   /**

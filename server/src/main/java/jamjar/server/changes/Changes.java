@@ -8,7 +8,6 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.EnumSet;
 import java.util.Locale;
-import java.util.Set;
 import org.springframework.stereotype.Service;
 import org.springframework.web.context.request.RequestAttributes;
 import org.springframework.web.context.request.RequestContextHolder;
@@ -50,12 +49,12 @@ public class Changes {
     KEY,
     ASKED;
 
-    private static final Set<What> OF_PERSONS =
+    private static final EnumSet<What> OF_PERSONS =
         EnumSet.of(CREDENTIAL, ACCOUNT, TOKEN, SIGN_IN, SIGN_ON_GROUP, KEY, ASKED);
 
-    /** Whether it is about what is watched, and how: not about who may come in, and by what. */
-    boolean isOfEstate() {
-      return !OF_PERSONS.contains(this);
+    /** What is about what is watched, and how: not about who may come in, and by what. */
+    static String[] ofEstate() {
+      return EnumSet.complementOf(OF_PERSONS).stream().map(What::word).toArray(String[]::new);
     }
 
     static What of(String word) {

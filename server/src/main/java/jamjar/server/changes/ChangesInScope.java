@@ -1,47 +1,43 @@
 package jamjar.server.changes;
 
 import jamjar.server.changes.Changes.What;
-import jamjar.server.security.Guard;
+import jamjar.server.security.Guards;
 import jamjar.server.security.Scopes;
 import jamjar.server.security.Sight;
 import jamjar.store.changes.ChangeRow;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
-import java.util.function.Function;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 
-/** Of changes those of what is watched, in the scope of who asks. */
+/** Of changes of what is watched those in the scope of who asks. */
 @Component
 class ChangesInScope {
   private final Scopes scopes;
-  private final Map<String, Guard> guards;
+  private final Guards guards;
   private final JsonMapper json;
 
-  ChangesInScope(Scopes scopes, List<Guard> guards, JsonMapper json) {
+  ChangesInScope(Scopes scopes, Guards guards, JsonMapper json) {
     this.scopes = scopes;
-    this.guards = guards.stream().collect(Collectors.toMap(Guard::of, Function.identity()));
+    this.guards = guards;
     this.json = json;
   }
 
   List<ChangeRow> of(List<ChangeRow> rows) {
+    if (Scopes.isAll()) {
+      return rows;
+    }
     Sight sight = scopes.sight();
-    return rows.stream()
-        .filter(row -> What.of(row.what()).isOfEstate())
-        .filter(row -> sight.scope().isAll() || isSeen(row, sight))
-        .map(row -> sight.scope().isAll() ? row : told(row))
-        .toList();
+    return rows.stream().filter(row -> isSeen(row, sight)).map(this::told).toList();
   }
 
   private boolean isSeen(ChangeRow row, Sight sight) {
     What what = What.of(row.what());
     return switch (what) {
-      case INSTANCE, ALERT -> guards.get(what.word()).sees().test(Long.parseLong(row.ofWhat()));
+      case INSTANCE, ALERT -> guards.see(what.word(), Long.parseLong(row.ofWhat()));
       case LIMIT, MARKER, GROUP ->
           Stream.of(row.before(), row.after())
               .filter(Objects::nonNull)

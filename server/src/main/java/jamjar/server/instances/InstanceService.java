@@ -14,9 +14,7 @@ import jamjar.store.instances.InstanceRow;
 import java.time.Clock;
 import java.time.ZoneId;
 import java.util.Arrays;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -72,7 +70,9 @@ public class InstanceService implements RecipesChanged {
   void watchAll() {
     if (store.instances().all().stream().noneMatch(row -> row.kind().equals(InstanceRow.OWN))) {
       InstanceBody own = itself();
-      store.instances().add(row(0, own, secrets.lock("", place(own))));
+      store
+          .instances()
+          .add(InstanceRows.row(0, own, secrets.lock("", place(own)), clock.instant()));
     }
     targets.renewAll();
     for (InstanceRow row : store.instances().all()) {
@@ -119,9 +119,14 @@ public class InstanceService implements RecipesChanged {
     InstanceRow stored =
         store.inOne(
             () -> {
-              int id = store.instances().add(row(0, body, secrets.lock(secret, place(body))));
+              int id =
+                  store
+                      .instances()
+                      .add(
+                          InstanceRows.row(
+                              0, body, secrets.lock(secret, place(body)), clock.instant()));
               InstanceRow row = row(id);
-              changes.add(What.INSTANCE, id, null, past(row));
+              changes.add(What.INSTANCE, id, null, InstanceRows.past(row));
               return row;
             });
     begin(stored, false);
@@ -143,7 +148,7 @@ public class InstanceService implements RecipesChanged {
     // where it was typed for stays, or there is none
     byte[] locked =
         keeps && samePlace ? before.secret() : secrets.lock(keeps ? "" : secret, place(body));
-    InstanceRow next = row(id, body, locked);
+    InstanceRow next = InstanceRows.row(id, body, locked, clock.instant());
     InstanceRow after =
         store.inOne(
             () -> {
@@ -152,7 +157,7 @@ public class InstanceService implements RecipesChanged {
                 store.instances().renamed(before.name(), next.name());
               }
               InstanceRow row = row(id);
-              changes.add(What.INSTANCE, id, past(before), past(row));
+              changes.add(What.INSTANCE, id, InstanceRows.past(before), InstanceRows.past(row));
               return row;
             });
     recipes.changed(id);
@@ -182,7 +187,7 @@ public class InstanceService implements RecipesChanged {
                 return before;
               }
               InstanceRow row = row(id);
-              changes.add(What.INSTANCE, id, past(before), past(row));
+              changes.add(What.INSTANCE, id, InstanceRows.past(before), InstanceRows.past(row));
               return row;
             });
     if (after != before) {
@@ -203,7 +208,7 @@ public class InstanceService implements RecipesChanged {
               () -> {
                 store.instances().pause(id, paused);
                 InstanceRow row = row(id);
-                changes.add(What.INSTANCE, id, past(before), past(row));
+                changes.add(What.INSTANCE, id, InstanceRows.past(before), InstanceRows.past(row));
                 return row;
               });
       begin(after, false);
@@ -234,7 +239,7 @@ public class InstanceService implements RecipesChanged {
       store.inOne(
           () -> {
             store.instances().remove(id, clock.instant());
-            changes.add(What.INSTANCE, id, past(row), null);
+            changes.add(What.INSTANCE, id, InstanceRows.past(row), null);
           });
     } catch (RuntimeException e) {
       // it is still there: it goes on being read
@@ -264,29 +269,6 @@ public class InstanceService implements RecipesChanged {
     reader.begin(row, targets.of(row), another);
   }
 
-  /** As it is kept in the history: where and how it is read, and nothing of its secrets. */
-  private static Map<String, Object> past(InstanceRow row) {
-    Map<String, Object> past = new LinkedHashMap<>();
-    past.put("name", row.name());
-    past.put("kind", row.kind());
-    past.put("group", row.groupName());
-    past.put("site", row.site());
-    past.put("machine", row.machine());
-    past.put("tags", row.tags());
-    past.put("host", row.host());
-    past.put("port", row.port());
-    past.put("database", row.database());
-    past.put("tls", row.tls());
-    past.put("user", row.userName());
-    past.put("credential", row.credential());
-    past.put("recipe", row.recipe());
-    past.put("interval", row.intervalS());
-    past.put("zone", row.zone());
-    past.put("paused", row.paused());
-    past.put("uses", row.uses());
-    return past;
-  }
-
   /** An instance as it is stored; a problem where there is none in the scope of who asks. */
   public InstanceRow row(int id) {
     return scopes.instance(id);
@@ -299,38 +281,6 @@ public class InstanceService implements RecipesChanged {
         && a.recipe().equals(b.recipe());
   }
 
-  private InstanceRow row(int id, InstanceBody body, byte[] secret) {
-    InstanceBody.Endpoint endpoint = body.endpoint();
-    return new InstanceRow(
-        id,
-        body.name().strip(),
-        body.kind(),
-        body.group().strip(),
-        body.site().strip(),
-        body.machine().strip(),
-        body.tags().toArray(String[]::new),
-        endpoint.host().strip(),
-        endpoint.port(),
-        endpoint.database(),
-        endpoint.tls(),
-        endpoint.ca(),
-        body.credential().user(),
-        secret,
-        body.recipe(),
-        body.interval(),
-        body.zone(),
-        clock.instant(),
-        body.credential().named() ? body.credential().name() : null,
-        false,
-        uses(body));
-  }
-
-  private static String[] uses(InstanceBody body) {
-    return body.uses() == null
-        ? new String[0]
-        : body.uses().stream().map(String::strip).distinct().toArray(String[]::new);
-  }
-
   /** Those that it uses and who asks may not know of stay as they are. */
   private String[] uses(InstanceBody body, InstanceRow before) {
     if (body.uses() == null) {
@@ -338,7 +288,7 @@ public class InstanceService implements RecipesChanged {
     }
     Sight sight = scopes.sight();
     return Stream.concat(
-            Arrays.stream(uses(body)),
+            Arrays.stream(InstanceRows.uses(body)),
             Arrays.stream(before.uses()).filter(use -> sight.hides(Uses.name(use))))
         .distinct()
         .toArray(String[]::new);
@@ -346,7 +296,7 @@ public class InstanceService implements RecipesChanged {
 
   /** What is typed is to be in the scope of who types it. */
   public void requireInScope(InstanceBody body) {
-    Scopes.require(Scopes.holds(row(0, body, new byte[0])));
+    Scopes.require(Scopes.holds(InstanceRows.row(0, body, new byte[0], clock.instant())));
   }
 
   private InstanceView view(InstanceRow row) {

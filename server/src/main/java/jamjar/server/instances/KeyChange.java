@@ -44,10 +44,10 @@ public class KeyChange {
    * later, and the key before opens until then.
    */
   public synchronized Renewed change() {
-    if (keys.isChanging()) {
-      // of the keys before no more than one is kept where it outlasts the process
-      targets.renewAll();
-    }
+    // nothing is changed while the database is away; and of the keys before no more than one is
+    // kept
+    // where it outlasts the process
+    targets.renewAll();
     keys.change();
     changedAt = clock.instant();
     return store.inOne(

@@ -37,9 +37,7 @@ final class RulesThrough {
     store.rules().all().forEach(row -> rules.put(row.id(), row));
     // the latest first
     List<ChangeRow> changes =
-        store.changes().between(from, EVER, MOST).stream()
-            .filter(change -> change.what().equals(What.LIMIT.word()))
-            .toList();
+        store.changes().between(from, EVER, new String[] {What.LIMIT.word()}, MOST);
     List<Since> found = new ArrayList<>();
     Instant end = to;
     for (ChangeRow change : changes) {

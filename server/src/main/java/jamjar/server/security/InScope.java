@@ -8,11 +8,8 @@ import jamjar.server.problems.ProblemWriter;
 import jamjar.server.security.Permits.Bound;
 import jamjar.store.StoreAway;
 import java.io.IOException;
-import java.util.List;
 import java.util.Map;
-import java.util.function.Function;
 import java.util.regex.Pattern;
-import java.util.stream.Collectors;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.web.filter.OncePerRequestFilter;
@@ -25,11 +22,11 @@ import org.springframework.web.filter.OncePerRequestFilter;
 class InScope extends OncePerRequestFilter {
   private static final Pattern PLAIN = Pattern.compile("[0-9]{1,18}");
 
-  private final Map<String, Guard> guards;
+  private final Guards guards;
   private final ProblemWriter problems;
 
-  InScope(List<Guard> guards, ProblemWriter problems) {
-    this.guards = guards.stream().collect(Collectors.toMap(Guard::of, Function.identity()));
+  InScope(Guards guards, ProblemWriter problems) {
+    this.guards = guards;
     this.problems = problems;
   }
 
@@ -48,18 +45,17 @@ class InScope extends OncePerRequestFilter {
       return;
     }
     for (Map.Entry<String, String> named : Permits.named(method, path).entrySet()) {
-      Guard guard = guards.get(named.getKey());
-      if (guard != null && hidden(guard, named.getValue(), response)) {
+      if (guards.know(named.getKey()) && hidden(named.getKey(), named.getValue(), response)) {
         return;
       }
     }
     chain.doFilter(request, response);
   }
 
-  private boolean hidden(Guard guard, String id, HttpServletResponse response) throws IOException {
+  private boolean hidden(String kind, String id, HttpServletResponse response) throws IOException {
     try {
       // a number written in any other way is none: whoever reads it next may read it otherwise
-      if (PLAIN.matcher(id).matches() && guard.sees().test(Long.parseLong(id))) {
+      if (PLAIN.matcher(id).matches() && guards.see(kind, Long.parseLong(id))) {
         return false;
       }
     } catch (RuntimeException e) {
@@ -70,7 +66,7 @@ class InScope extends OncePerRequestFilter {
       return true;
     }
     problems.write(
-        response, HttpStatus.NOT_FOUND, "unknown", "There is no " + guard.of() + " " + id + ".");
+        response, HttpStatus.NOT_FOUND, "unknown", "There is no " + kind + " " + id + ".");
     return true;
   }
 }

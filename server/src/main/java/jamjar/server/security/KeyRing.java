@@ -14,6 +14,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -60,12 +61,10 @@ public class KeyRing {
     if (!source.oldKeyFile().isEmpty()) {
       all.add(read(Path.of(source.oldKeyFile()), "jamjar.secrets.old-key-file"));
     }
-    if (Files.exists(before)) {
-      all.add(new Key(Files.readAllBytes(before)));
-    }
-    // of a time before the key was given from outside
-    if (given() && Files.exists(file) && Files.size(file) == BYTES) {
-      all.add(new Key(Files.readAllBytes(file)));
+    kept(before).ifPresent(all::add);
+    if (given()) {
+      // of a time before it was
+      kept(file).ifPresent(all::add);
     }
     keys = List.copyOf(all);
   }
@@ -185,19 +184,26 @@ public class KeyRing {
     throw new CannotStart(of + " is to hold 32 bytes in Base64: head -c 32 /dev/urandom | base64");
   }
 
+  /** None where there is none, or not a whole one. */
+  private static Optional<Key> kept(Path file) throws IOException {
+    return Files.exists(file) && Files.size(file) == BYTES
+        ? Optional.of(new Key(Files.readAllBytes(file)))
+        : Optional.empty();
+  }
+
   private Key inFolder() throws IOException {
+    Optional<Key> kept = kept(file);
+    if (kept.isPresent()) {
+      return kept.get();
+    }
     if (Files.exists(file)) {
-      byte[] kept = Files.readAllBytes(file);
-      if (kept.length == BYTES) {
-        return new Key(kept);
-      }
       // half written, as on a disk that was full: passwords can be entered again, readings go on
       Path aside = file.resolveSibling("secret.key.unusable");
       Files.move(file, aside, StandardCopyOption.REPLACE_EXISTING);
       LOG.warn(
           "event=key-unusable bytes={} why=\"the key of the passwords is not whole; it was put aside"
               + " as {}, and every password must be entered again\"",
-          kept.length,
+          Files.size(aside),
           aside.getFileName());
     }
     Key fresh = fresh();

@@ -48,6 +48,9 @@ public class LetIn {
   private static final String BROWSER = "browser";
   private static final int LONGEST_BROWSER = 200;
 
+  /** So many bytes tell one browser of an account from another. */
+  private static final int NAME_BYTES = 8;
+
   /** Who is known elsewhere is asked of there again after this: groups change. */
   static final Duration LONGEST_BY_SIGN_ON = Duration.ofHours(12);
 
@@ -287,8 +290,6 @@ public class LetIn {
       return HexFormat.of().formatHex(Secrets.hash(session), 0, NAME_BYTES);
     }
   }
-
-  private static final int NAME_BYTES = 8;
 
   /** The browsers that an account is signed in with, the one used last first. */
   public List<Browser> browsers(int account) {

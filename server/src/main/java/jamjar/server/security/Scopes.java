@@ -35,8 +35,7 @@ public class Scopes {
     return sight(scope());
   }
 
-  /** What is in another's. */
-  public Sight sight(Scope scope) {
+  Sight sight(Scope scope) {
     return new Sight(scope, scope.isAll() ? List.of() : store.instances().all());
   }
 

@@ -11,7 +11,7 @@ import java.util.stream.Collectors;
  * What of the estate is in a scope, as the estate was when this was asked for.
  *
  * @param scope whose it is
- * @param all the whole estate; not filled where all of it is in the scope
+ * @param all the whole estate; need not be filled where all of it is in the scope
  */
 public record Sight(Scope scope, List<InstanceRow> all) {
   /** Nobody's. */

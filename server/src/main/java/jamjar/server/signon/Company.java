@@ -70,7 +70,7 @@ final class Company implements ClientRegistrationRepository {
   private ClientRegistration described() {
     Map<String, Object> told =
         asks.get()
-            .uri(signOn.issuer() + DESCRIPTION)
+            .uri(signOn.issuer().replaceFirst("/$", "") + DESCRIPTION)
             .retrieve()
             .body(new ParameterizedTypeReference<>() {});
     if (told == null || !signOn.issuer().equals(told.get("issuer"))) {

@@ -1,27 +1,51 @@
 package jamjar.server.signon;
 
+import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
-import jakarta.servlet.http.HttpSession;
+import jamjar.server.security.SecretBox;
+import java.time.Clock;
 import java.time.Duration;
+import java.util.Base64;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import org.springframework.core.env.Environment;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.ResponseCookie;
 import org.springframework.security.oauth2.client.web.AuthorizationRequestRepository;
 import org.springframework.security.oauth2.core.endpoint.OAuth2AuthorizationRequest;
+import org.springframework.web.util.WebUtils;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * Who went to sign on and is not back yet: strangers, whose sessions are soon forgotten. What they
- * were sent with is kept as text: no class but the plainest is read out of a session.
+ * Who went to sign on and is not back yet. With what they were sent is kept by their own browser,
+ * locked: of strangers, however many come, nothing is kept here.
  */
 final class OnTheirWay implements AuthorizationRequestRepository<OAuth2AuthorizationRequest> {
   private static final Duration LONGEST = Duration.ofMinutes(10);
-  private static final String ASKED = "asked";
+  private static final String PLACE = "sign-on";
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
-  /** With what one was sent. */
+  private final SecretBox secrets;
+  private final String cookie;
+  private final Clock clock;
+
+  /** Cookies don't know ports: two servers of one machine must not take each other's. */
+  OnTheirWay(SecretBox secrets, Environment environment, Clock clock) {
+    this.secrets = secrets;
+    this.cookie = "jamjar-sign-on-" + environment.getProperty("server.port", "0");
+    this.clock = clock;
+  }
+
+  /**
+   * With what one was sent.
+   *
+   * @param until epoch ms
+   */
   private record Asked(
+      long until,
       String to,
       String client,
       String back,
@@ -30,8 +54,9 @@ final class OnTheirWay implements AuthorizationRequestRepository<OAuth2Authoriza
       Map<String, String> parameters,
       Map<String, String> attributes) {
 
-    static Asked of(OAuth2AuthorizationRequest asked) {
+    static Asked of(OAuth2AuthorizationRequest asked, long until) {
       return new Asked(
+          until,
           asked.getAuthorizationUri(),
           asked.getClientId(),
           asked.getRedirectUri(),
@@ -60,27 +85,35 @@ final class OnTheirWay implements AuthorizationRequestRepository<OAuth2Authoriza
     }
   }
 
-  /** None where its state is not the one that one was sent with. */
+  /** None where its state is not the one that one was sent with, or too long ago. */
   @Override
   public OAuth2AuthorizationRequest loadAuthorizationRequest(HttpServletRequest request) {
-    HttpSession session = request.getSession(false);
-    String state = request.getParameter("state");
-    if (session == null || !(session.getAttribute(ASKED) instanceof String text)) {
-      return null;
+    return Optional.ofNullable(WebUtils.getCookie(request, cookie))
+        .map(Cookie::getValue)
+        .flatMap(this::opened)
+        .filter(asked -> asked.until() > clock.millis())
+        .filter(asked -> asked.state().equals(request.getParameter("state")))
+        .map(Asked::request)
+        .orElse(null);
+  }
+
+  /** None where it is not what was sent. */
+  private Optional<Asked> opened(String value) {
+    try {
+      String text = secrets.open(Base64.getUrlDecoder().decode(value), PLACE);
+      return Optional.of(JSON.readValue(text, Asked.class));
+    } catch (IllegalArgumentException | IllegalStateException e) {
+      return Optional.empty();
     }
-    Asked asked = JSON.readValue(text, Asked.class);
-    return asked.state().equals(state) ? asked.request() : null;
   }
 
   @Override
   public void saveAuthorizationRequest(
       OAuth2AuthorizationRequest asked, HttpServletRequest request, HttpServletResponse response) {
-    boolean stranger = request.getSession(false) == null;
-    HttpSession session = request.getSession(true);
-    session.setAttribute(ASKED, JSON.writeValueAsString(Asked.of(asked)));
-    if (stranger) {
-      session.setMaxInactiveInterval((int) LONGEST.toSeconds());
-    }
+    long until = clock.millis() + LONGEST.toMillis();
+    byte[] locked = secrets.lock(JSON.writeValueAsString(Asked.of(asked, until)), PLACE);
+    String value = Base64.getUrlEncoder().withoutPadding().encodeToString(locked);
+    set(value, LONGEST, request, response);
   }
 
   @Override
@@ -88,8 +121,23 @@ final class OnTheirWay implements AuthorizationRequestRepository<OAuth2Authoriza
       HttpServletRequest request, HttpServletResponse response) {
     OAuth2AuthorizationRequest asked = loadAuthorizationRequest(request);
     if (asked != null) {
-      request.getSession(false).removeAttribute(ASKED);
+      set("", Duration.ZERO, request, response);
     }
     return asked;
+  }
+
+  /** They come back by a link from elsewhere: Lax lets it through, and nothing stricter. */
+  private void set(
+      String value, Duration time, HttpServletRequest request, HttpServletResponse response) {
+    response.addHeader(
+        HttpHeaders.SET_COOKIE,
+        ResponseCookie.from(cookie, value)
+            .path(Company.BACK)
+            .maxAge(time)
+            .httpOnly(true)
+            .secure(request.isSecure())
+            .sameSite("Lax")
+            .build()
+            .toString());
   }
 }

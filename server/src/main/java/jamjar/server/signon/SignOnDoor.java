@@ -7,6 +7,7 @@ import jamjar.server.accounts.SigningOn.Refused;
 import jamjar.server.accounts.SigningOn.Stranger;
 import jamjar.server.security.Door;
 import jamjar.server.security.LetIn;
+import jamjar.server.security.SecretBox;
 import jamjar.server.security.SignOn;
 import jamjar.store.StoreAway;
 import java.io.IOException;
@@ -14,6 +15,7 @@ import java.time.Clock;
 import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.core.env.Environment;
 import org.springframework.http.client.ClientHttpRequestFactory;
 import org.springframework.http.converter.FormHttpMessageConverter;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
@@ -45,6 +47,8 @@ class SignOnDoor implements Door {
   private final SigningOn signingOn;
   private final LetIn letIn;
   private final ClientHttpRequestFactory patient;
+  private final SecretBox secrets;
+  private final Environment environment;
   private final Clock clock;
 
   SignOnDoor(
@@ -52,11 +56,15 @@ class SignOnDoor implements Door {
       SigningOn signingOn,
       LetIn letIn,
       ClientHttpRequestFactory patient,
+      SecretBox secrets,
+      Environment environment,
       Clock clock) {
     this.signOn = signOn.checked();
     this.signingOn = signingOn;
     this.letIn = letIn;
     this.patient = patient;
+    this.secrets = secrets;
+    this.environment = environment;
     this.clock = clock;
   }
 
@@ -91,7 +99,8 @@ class SignOnDoor implements Door {
                 .authorizationEndpoint(
                     to ->
                         to.authorizationRequestResolver(new Asking(company))
-                            .authorizationRequestRepository(new OnTheirWay()))
+                            .authorizationRequestRepository(
+                                new OnTheirWay(secrets, environment, clock)))
                 .redirectionEndpoint(back -> back.baseUri(Company.BACK))
                 .tokenEndpoint(token -> token.accessTokenResponseClient(tokens))
                 .userInfoEndpoint(user -> user.oidcUserService(users))
@@ -115,7 +124,7 @@ class SignOnDoor implements Door {
           "event=sign-on-refused who=\"{}\" from={} why=\"{}\"",
           who.name().replace('"', '\''),
           request.getRemoteAddr(),
-          e.getMessage());
+          e.getMessage().replace('"', '\''));
       back(response, e.why());
     } catch (RuntimeException e) {
       if (!StoreAway.is(e)) {

@@ -259,7 +259,7 @@ class ReplayTest {
     live(new SplittableRandom(4));
     Instant from = Instant.ofEpochMilli(FROM);
     Instant now = Instant.ofEpochMilli(END);
-    List<AlertRow> alerts = store.alerts().touching(from, now, 1_000);
+    List<AlertRow> alerts = store.alerts().touching(from, now, null, 1_000);
     List<AlertMapper.Noise> noise = store.alerts().noise(from, now);
     assertThat(noise).hasSize(5);
     for (AlertMapper.Noise one : noise) {

@@ -19,14 +19,26 @@ public interface AlertMapper {
   @Select("select * from alert where ended_at is null and instance = #{instance}")
   List<AlertRow> openOf(int instance);
 
-  /** Those that were open at some time of a window, newest first. */
+  /**
+   * Those that were open at some time of a window, newest first.
+   *
+   * @param of the instances; null for all
+   */
   @Select(
       """
       select * from alert where since <= #{to} and coalesce(ended_at, 'infinity') >= #{from}
+        and (#{of}::int[] is null or instance = any(#{of}))
       order by since desc, id desc limit #{most}
       """)
   List<AlertRow> touching(
-      @Param("from") Instant from, @Param("to") Instant to, @Param("most") int most);
+      @Param("from") Instant from,
+      @Param("to") Instant to,
+      @Param("of") Integer[] of,
+      @Param("most") int most);
+
+  /** Whom they were given to is called otherwise now. */
+  @Update("update alert set assigned = #{now} where assigned = #{before}")
+  void assignedCalled(@Param("before") String before, @Param("now") String now);
 
   @Update("update alert set assigned = #{to} where id = #{id}")
   void assign(@Param("id") long id, @Param("to") String to);

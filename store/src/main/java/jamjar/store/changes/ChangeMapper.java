@@ -66,12 +66,19 @@ public interface ChangeMapper {
       @Param("before") long before,
       @Param("most") int most);
 
-  /** The latest first. */
+  /**
+   * Those of some kinds, the latest first.
+   *
+   * @param whats the kinds, as stored
+   */
   @Select(
       CHANGE
           + """
-      where at between #{from} and #{to} order by id desc limit #{most}
+      where at between #{from} and #{to} and what = any(#{whats}) order by id desc limit #{most}
       """)
   List<ChangeRow> between(
-      @Param("from") Instant from, @Param("to") Instant to, @Param("most") int most);
+      @Param("from") Instant from,
+      @Param("to") Instant to,
+      @Param("whats") String[] whats,
+      @Param("most") int most);
 }

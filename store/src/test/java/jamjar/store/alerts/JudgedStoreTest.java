@@ -86,7 +86,7 @@ class JudgedStoreTest {
   void an_alert_is_stored_with_all_its_transitions_and_values() {
     read(1, 12, 13, 30, 30, 2, 2, 2);
 
-    AlertRow alert = store.alerts().touching(Instant.EPOCH, Instant.now(), 10).get(0);
+    AlertRow alert = store.alerts().touching(Instant.EPOCH, Instant.now(), null, 10).get(0);
     assertThat(alert.state()).isEqualTo("calm");
     assertThat(alert.severity()).isEqualTo("critical");
     assertThat(alert.worst()).isEqualTo(30);
@@ -129,7 +129,7 @@ class JudgedStoreTest {
     // an hour of missing judgings, and then a value that settles it
     read(1, 1, 1);
 
-    AlertRow alert = store.alerts().touching(Instant.EPOCH, Instant.now(), 10).get(0);
+    AlertRow alert = store.alerts().touching(Instant.EPOCH, Instant.now(), null, 10).get(0);
     assertThat(store.alerts().transitions(new long[] {alert.id()}))
         .extracting(TransitionRow::toState)
         .containsExactly("building", "warning", "not measured", "warning", "settling", "calm");
