@@ -1,15 +1,12 @@
 <script setup lang="ts">
-import { vMay } from '@/access/vMay'
-import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
-import { api, inWords } from '@/api/client'
+import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import BandChart from '@/chart/BandChart.vue'
 import type { Line } from '@/chart/LimitLines.vue'
 import { useInstances } from '@/instances/useInstances'
-import { useMarkers } from '@/markers/useMarkers'
 import { onLive } from '@/live/useLive'
-import { many, momentInWords, span } from '@/text/format'
+import { many, span } from '@/text/format'
 import { useClock } from '@/window/useClock'
 import { standing } from '@/window/useWindow'
 import { isOnAxis } from '@/limits/limits'
@@ -23,8 +20,8 @@ import {
   titleOf,
   valueOf,
 } from './alert'
-import AcknowledgeForm from './AcknowledgeForm.vue'
 import AssignedTo from './AssignedTo.vue'
+import AlertSaid from './AlertSaid.vue'
 import AlertTransitions from './AlertTransitions.vue'
 import AlertsBefore from './AlertsBefore.vue'
 import EngineThen from './EngineThen.vue'
@@ -34,7 +31,6 @@ import { affectedOf } from './story'
 import WhatToDo from './WhatToDo.vue'
 import WhoBlocks from './WhoBlocks.vue'
 import SwitchOff from './SwitchOff.vue'
-import { useUnsaved } from '@/unsaved/useUnsaved'
 import { useLink } from '@/window/useLink'
 
 /** One alert: what was passed, since when, how bad, every transition, a chart of the time, and what was said to it. */
@@ -45,14 +41,6 @@ const MOST_POINTS = 400
 const AGAIN_MS = 10_000
 const TOGETHER = 6
 
-const note = ref('')
-const writing = ref<'acknowledge' | 'comment'>()
-const refused = ref('')
-const { isKept } = useUnsaved(
-  () => note.value,
-  'the comment',
-  (to) => to.path !== '/alerts' || `${to.query.id}` !== `${props.id}`,
-)
 const now = useClock()
 const { link } = useLink()
 
@@ -85,7 +73,6 @@ const alert = computed(() => told.value?.alert)
 const affected = computed(() => (told.value ? affectedOf(told.value.alert, told.value.story) : ''))
 /** Of an engine that is waited at it is told who keeps others waiting. */
 const waits = computed(() => /^(sessions|locks)\./.test(alert.value?.counter ?? ''))
-const { markers, reload: reloadMarkers } = useMarkers()
 const { instances } = useInstances()
 const kind = computed(() => instances.value.find((i) => i.id === alert.value?.instance)?.kind)
 const group = computed(() => {
@@ -104,55 +91,6 @@ const lines = computed<Line[]>(() => {
   }
   return [...passed('warning'), ...passed('critical')]
 })
-
-async function acknowledged() {
-  writing.value = undefined
-  await load()
-}
-async function say() {
-  try {
-    await api.comment(props.id, note.value)
-    note.value = ''
-    isKept()
-    writing.value = undefined
-    refused.value = ''
-    await load()
-  } catch (e) {
-    refused.value = inWords(e)
-  }
-}
-
-/** A marker of its time: a limit that is tried is held against it. */
-async function markIncident() {
-  const a = alert.value
-  if (!a) return
-  try {
-    await api.addMarker({
-      kind: 'incident',
-      title: titleOf(a),
-      note: `from alert ${a.id} of ${a.subject}`,
-      from: a.since,
-      to: a.ended,
-      reach: { level: 'instance', of: `${a.instance}` },
-    })
-    await reloadMarkers()
-    refused.value = ''
-  } catch (e) {
-    refused.value = inWords(e)
-  }
-}
-/** Whether its time is marked as an incident. */
-const isMarked = computed(() =>
-  markers.value.some(
-    (m) =>
-      m.kind === 'incident' &&
-      m.from <= (alert.value?.since ?? 0) &&
-      (m.to ?? Infinity) >= (alert.value?.since ?? 0) &&
-      (m.reach.level === 'all' ||
-        m.reach.of === `${alert.value?.instance}` ||
-        m.reach.of === group.value),
-  ),
-)
 
 /** The moment in the charts of its instance: the window around it, standing still. */
 const moment = computed(() =>
@@ -193,7 +131,7 @@ const moved = computed(() =>
     </p>
     <AssignedTo :alert="alert" @done="load" />
     <WhoBlocks v-if="waits" :alert="alert" :now="now" />
-    <p v-if="failure || refused" class="warning" role="alert">◣ {{ refused || failure }}</p>
+    <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
     <BandChart
       v-if="alert.series"
       class="chart"
@@ -228,62 +166,13 @@ const moved = computed(() =>
         </p>
       </div>
     </div>
-    <ul v-if="alert.acknowledged || alert.notes.length" class="notes">
-      <li v-if="alert.acknowledged">
-        <span class="soft"
-          >{{ momentInWords(alert.acknowledged.at, now) }} {{ alert.acknowledged.who }}</span
-        >
-        acknowledged<template v-if="alert.acknowledged.note"
-          >: {{ alert.acknowledged.note }}</template
-        >
-      </li>
-      <li v-for="(n, i) in alert.notes" :key="i">
-        <span class="soft">{{ momentInWords(n.at, now) }} {{ n.who }}</span> {{ n.note }}
-      </li>
-    </ul>
-    <AcknowledgeForm
-      v-if="writing === 'acknowledge'"
-      :alert="alert"
-      :now="now"
-      @done="acknowledged"
-      @cancel="writing = undefined"
-    />
-    <form v-else-if="writing" class="say" @submit.prevent="say">
-      <ElInput
-        v-model="note"
-        type="textarea"
-        :rows="2"
-        autofocus
-        placeholder="a comment"
-        aria-label="Comment"
-      />
-      <ElButton type="primary" native-type="submit">Add the comment</ElButton>
-      <ElButton @click="writing = undefined">Cancel</ElButton>
-    </form>
-    <div v-else class="buttons">
-      <ElButton
-        v-if="alert.ended === null || !alert.acknowledged"
-        v-may="'act'"
-        :type="alert.known ? 'default' : 'primary'"
-        @click="writing = 'acknowledge'"
-        >{{ alert.known ? 'Known until …' : 'Acknowledge' }}</ElButton
-      >
-      <ElButton v-may="'act'" @click="writing = 'comment'">Comment</ElButton>
-      <button
-        v-if="!isMarked && !isOfHeads(alert)"
-        v-may="'act'"
-        type="button"
-        class="link"
-        @click="markIncident"
-      >
-        mark as incident
-      </button>
+    <AlertSaid :alert="alert" :group="group" :now="now" @done="load">
       <RouterLink class="link" :to="moment">the charts of that time</RouterLink>
       <RouterLink class="link" :to="moved">what else moved</RouterLink>
       <RouterLink class="link" :to="link('/limits', { pick: alert.instance })"
         >its limits</RouterLink
       >
-    </div>
+    </AlertSaid>
     <p v-if="told" class="soft">
       This limit rang {{ many(told.rang.times, 'time') }} here in four weeks,
       {{ span(told.rang.seconds * 1000) }} in all.
@@ -358,38 +247,10 @@ h2 {
   border-radius: 4px;
   background: var(--card);
 }
-.notes {
-  list-style: none;
-}
-.say {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
-.buttons {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-}
 @media (width < 700px) {
   .detail {
     padding-left: 0;
     border: 0;
   }
-  .buttons {
-    flex-wrap: wrap;
-  }
-  .buttons :deep(.el-button),
-  .say :deep(.el-button) {
-    flex: 1;
-    min-height: 44px;
-  }
-  .buttons a {
-    min-height: 44px;
-    padding: 12px 0;
-  }
-}
-.buttons :deep(.el-button + .el-button) {
-  margin-left: 0;
 }
 </style>

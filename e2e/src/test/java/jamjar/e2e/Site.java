@@ -1,13 +1,8 @@
 package jamjar.e2e;
 
 import com.microsoft.playwright.Browser;
-import com.microsoft.playwright.BrowserContext;
-import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
-import com.microsoft.playwright.Playwright;
-import com.microsoft.playwright.PlaywrightException;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
-import com.microsoft.playwright.options.AriaRole;
 import jamjar.server.JamJarServer;
 import jamjar.server.security.Secrets;
 import jamjar.standins.DemoFolder;
@@ -23,10 +18,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Duration;
-import java.util.ArrayDeque;
 import java.util.Comparator;
-import java.util.Deque;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
@@ -39,9 +31,8 @@ import tools.jackson.databind.JsonNode;
  */
 final class Site implements AutoCloseable {
   /** A machine that has much else to do may stand still for half a minute. */
-  private static final int PATIENCE_MILLIS = 60_000;
+  static final int PATIENCE_MILLIS = 60_000;
 
-  private static final int DRIVER_TRIES = 5;
   static final String ADMINISTRATOR = "solveig";
   static final String PASSWORD = "tide tables for nine lanterns";
 
@@ -51,13 +42,9 @@ final class Site implements AutoCloseable {
   private final TemporaryCluster cluster = TemporaryCluster.shared();
   private final String database = cluster.newDatabase();
   private final Path data;
-  private final Playwright playwright;
-  private final Browser browser;
-  private final Deque<BrowserContext> contexts = new ArrayDeque<>();
+  private final Browsers browsers;
   private final String token = Secrets.fresh();
   private final Api api = new Api(this::address, token);
-  private String signedIn;
-  private final Map<String, String> byRole = new HashMap<>();
   private final List<String> options;
   private ConfigurableApplicationContext server;
 
@@ -77,40 +64,7 @@ final class Site implements AutoCloseable {
       load = null;
     }
     startServer();
-    playwright = playwright();
-    browser =
-        playwright
-            .chromium()
-            .launch(
-                new BrowserType.LaunchOptions()
-                    .setExecutablePath(Path.of("/usr/bin/chromium"))
-                    .setArgs(
-                        List.of(
-                            "--no-sandbox",
-                            "--disable-gpu",
-                            "--disable-quic",
-                            "--no-first-run",
-                            "--disable-background-networking",
-                            "--disable-component-update",
-                            "--disable-sync")));
-  }
-
-  /**
-   * Its driver is written out and then run: another test that begins a process just then holds the
-   * file open for a moment, and it can't be run.
-   */
-  private static Playwright playwright() {
-    for (int left = DRIVER_TRIES; ; left--) {
-      try {
-        return Playwright.create(
-            new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
-      } catch (PlaywrightException e) {
-        boolean busy = String.valueOf(e.getCause()).contains("Text file busy");
-        if (!busy || left == 1) {
-          throw e;
-        }
-      }
-    }
+    browsers = new Browsers(this);
   }
 
   static Site start() {
@@ -135,9 +89,7 @@ final class Site implements AutoCloseable {
 
   /** Leaves it as a person finds it who comes first: nothing under watch, nothing set or marked. */
   void clear() throws Exception {
-    while (!contexts.isEmpty()) {
-      contexts.pop().close();
-    }
+    browsers.clear();
     for (JsonNode instance : api.get("/api/instances")) {
       if (!instance.get("kind").asString().equals("jamjar")) {
         api.answer("DELETE", "/api/instances/" + instance.get("id").asInt(), null, Map.of());
@@ -188,15 +140,12 @@ final class Site implements AutoCloseable {
   }
 
   Page page() {
-    return page(new Browser.NewContextOptions());
+    return browsers.page(new Browser.NewContextOptions());
   }
 
   /** In a browser of another kind, or elsewhere. */
   Page page(Browser.NewContextOptions options) {
-    if (options.viewportSize == null) {
-      options.setViewportSize(1280, 800);
-    }
-    return newPage(options.setStorageState(signedIn()));
+    return browsers.page(options);
   }
 
   /**
@@ -205,51 +154,12 @@ final class Site implements AutoCloseable {
    * @param role look, act or shape
    */
   Page pageAs(String role) {
-    // who administers is made first
-    signedIn();
-    String state = byRole.get(role);
-    if (state == null) {
-      String name = role + " alone";
-      try {
-        api.send("POST", "/api/accounts", Map.of("name", name, "role", role, "off", false));
-      } catch (Exception e) {
-        throw new IllegalStateException("no account", e);
-      }
-      Page page = strangersPage();
-      page.navigate(address() + entry(name));
-      PlaywrightAssertions.assertThat(page.getByRole(AriaRole.BANNER)).containsText(name);
-      state = page.context().storageState();
-      byRole.put(role, state);
-      contexts.pop().close();
-    }
-    return newPage(
-        new Browser.NewContextOptions().setViewportSize(1280, 800).setStorageState(state));
+    return browsers.pageAs(role);
   }
 
   /** Of somebody who has not signed in. */
   Page strangersPage() {
-    return newPage(new Browser.NewContextOptions().setViewportSize(1280, 800));
-  }
-
-  private Page newPage(Browser.NewContextOptions options) {
-    contexts.push(browser.newContext(options));
-    contexts.peek().setDefaultTimeout(PATIENCE_MILLIS);
-    return contexts.peek().newPage();
-  }
-
-  /** What a browser keeps of the first administrator, who is made once, as a person does it. */
-  private String signedIn() {
-    if (signedIn == null) {
-      Page page = strangersPage();
-      page.navigate(address() + entry(""));
-      page.getByLabel("Name").fill(ADMINISTRATOR);
-      page.getByLabel("Password", new Page.GetByLabelOptions().setExact(true)).fill(PASSWORD);
-      page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Begin")).click();
-      PlaywrightAssertions.assertThat(page.getByRole(AriaRole.BANNER)).containsText(ADMINISTRATOR);
-      signedIn = page.context().storageState();
-      contexts.pop().close();
-    }
-    return signedIn;
+    return browsers.strangersPage();
   }
 
   /**
@@ -355,8 +265,7 @@ final class Site implements AutoCloseable {
 
   @Override
   public void close() throws Exception {
-    browser.close();
-    playwright.close();
+    browsers.close();
     stopServer();
     if (load != null) {
       load.close();
