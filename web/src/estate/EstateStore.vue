@@ -173,6 +173,7 @@ async function keepAs(id: number, name: string, keep: number) {
   width: 96px;
 }
 .sides h2 {
+  font-size: 14px;
   padding: 12px 0 4px;
 }
 </style>
