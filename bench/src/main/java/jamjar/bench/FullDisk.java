@@ -202,7 +202,7 @@ final class FullDisk {
       TreeSet<String> silent = new TreeSet<>();
       store
           .alerts()
-          .touching(Instant.EPOCH, Instant.now(), 100)
+          .touching(Instant.EPOCH, Instant.now(), null, 100)
           .forEach(alert -> silent.add(alert.instance() + " " + alert.condition()));
       System.out.println("alerts of what is watched: " + silent);
     }

@@ -121,7 +121,7 @@ public final class KilledJudging implements AutoCloseable {
   /** In words, without the numbers that a database gives; the silence of the instance left out. */
   private static List<String> transitions(Store store, int instance) {
     List<String> all = new ArrayList<>();
-    for (AlertRow alert : store.alerts().touching(EVER, Instant.now(), 10_000)) {
+    for (AlertRow alert : store.alerts().touching(EVER, Instant.now(), null, 10_000)) {
       if (alert.instance() == instance && !Condition.valueOf(alert.condition()).ofInstance()) {
         for (TransitionRow t : store.alerts().transitions(new long[] {alert.id()})) {
           all.add(
