@@ -1,23 +1,28 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted } from 'vue'
+import { computed, defineAsyncComponent, onMounted, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import EntryPage from './access/EntryPage.vue'
-import { askedFor } from './access/elsewhere'
 import { useMe } from './access/useMe'
-import { router } from './router'
+import { useLikes } from './look/useLikes'
+import { readZone } from './window/zone'
 
 /** Nothing is asked, and nothing shown, before it is known who looks. */
 const frame = import('./frame/MainFrame.vue')
 const MainFrame = defineAsyncComponent(() => frame)
 const { me, been, load, failure } = useMe()
 const route = useRoute()
+const { likes, load: loadLikes } = useLikes()
+watch(
+  () => me.value?.name,
+  (name) => name && void loadLikes(),
+)
+watch(
+  () => likes.value.zone,
+  () => readZone(route.query),
+)
 /** An address that lets in: also who is signed in comes in by it anew. */
 const entering = computed(() => route.name === 'enter')
-onMounted(async () => {
-  await load()
-  const page = me.value?.name && askedFor()
-  if (page) await router.replace(page)
-})
+onMounted(load)
 </script>
 
 <template>

@@ -5,7 +5,7 @@ import { readZone } from './window/zone'
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', redirect: (to) => ({ path: '/shelf', query: to.query }) },
+    { path: '/', name: 'first', component: () => import('./look/FirstView.vue') },
     { path: '/shelf', name: 'shelf', component: () => import('./shelf/WholeShelf.vue') },
     { path: '/now', name: 'now', component: () => import('./now/NowPage.vue') },
     {

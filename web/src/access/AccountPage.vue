@@ -3,6 +3,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
 import { api, inWords } from '@/api/client'
 import type { Role } from '@/api/types'
+import LikesForm from './LikesForm.vue'
 import SignedInList from './SignedInList.vue'
 import { scopeInWords } from './scopes'
 import { ROLE_WORDS, useMe } from './useMe'
@@ -35,6 +36,9 @@ async function change() {
     {{ ROLE_WORDS[(me?.role ?? 'look') as Role] }}, of
     <strong>{{ scopeInWords(me?.scope ?? []) }}</strong>.
   </p>
+  <h2>How you like it</h2>
+  <p class="soft">Kept as soon as you choose it, for every browser that you sign in with.</p>
+  <LikesForm />
   <h2>Password</h2>
   <form class="form" novalidate @submit.prevent="change">
     <label

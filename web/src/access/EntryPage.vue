@@ -4,7 +4,7 @@ import { useTitle } from '@vueuse/core'
 import { onMounted, ref } from 'vue'
 import { fieldOf, inWords } from '@/api/client'
 import { router } from '@/router'
-import { askedFor, goElsewhere, refusalInWords } from './elsewhere'
+import { goElsewhere, refusalInWords } from './elsewhere'
 import { useMe } from './useMe'
 
 /**
@@ -37,20 +37,19 @@ async function attempt(what: () => Promise<unknown>) {
 onMounted(() => {
   const found = /^#key=([\w-]+)$/.exec(location.hash)?.[1]
   if (location.pathname !== '/enter') return
-  if (!found) return void router.replace('/shelf')
+  if (!found) return void router.replace('/')
   key.value = found
   void attempt(async () => {
     making.value = await enter(found)
     // the key is left in no history
-    if (!making.value) await router.replace('/shelf')
+    if (!making.value) await router.replace('/')
   })
 })
 async function send() {
   await attempt(async () => {
     if (making.value) await makeFirst(key.value, name.value, password.value)
     else await signIn(name.value, password.value)
-    const page = askedFor() ?? (location.pathname === '/enter' ? '/shelf' : '')
-    if (page) await router.replace(page)
+    if (location.pathname === '/enter') await router.replace('/')
   })
 }
 </script>

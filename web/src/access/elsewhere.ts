@@ -18,7 +18,7 @@ const KEPT = 'page asked for'
 /** Goes there to be known, and remembers what was asked for. */
 export function goElsewhere() {
   const { pathname, search } = location
-  sessionStorage.setItem(KEPT, pathname === '/enter' ? '/shelf' : pathname + search)
+  sessionStorage.setItem(KEPT, pathname === '/enter' ? '/' : pathname + search)
   location.assign('/sign-on/company')
 }
 

@@ -21,7 +21,7 @@ const failure = ref('')
 function take(told: Me) {
   if (told.name && been.value && been.value !== told.name) {
     // nothing of the one before is left; a key lets in once
-    if (location.pathname === '/enter') location.replace('/shelf')
+    if (location.pathname === '/enter') location.replace('/')
     else location.reload()
     return
   }

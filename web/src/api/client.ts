@@ -6,6 +6,7 @@ import type {
   Me,
   GroupRight,
   Setting,
+  Likes,
   SignedIn,
   NewToken,
   PastChange,
@@ -176,6 +177,8 @@ export const api = {
   makeFirst: (body: { key: string; name: string; password: string }) =>
     call<Me>('POST', '/api/accounts/first', body),
   signedIn: (signal?: AbortSignal) => ask<SignedIn[]>('/api/account/sessions', signal),
+  likes: () => ask<Likes>('/api/account/likes'),
+  like: (likes: Likes) => call<Likes>('PUT', '/api/account/likes', likes),
   signOutBrowser: (name: string) => call<void>('DELETE', `/api/account/sessions/${name}`),
   settings: (signal?: AbortSignal) => ask<Setting[]>('/api/settings', signal),
   signOut: () => call<void>('DELETE', '/api/session'),

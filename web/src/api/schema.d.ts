@@ -244,6 +244,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/account/likes': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['likes']
+    put: operations['like']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/tokens': {
     parameters: {
       query?: never
@@ -2023,6 +2039,12 @@ export interface components {
       scope: string[]
       first: boolean
       elsewhere: string | null
+    }
+    Likes: {
+      theme: string
+      keys: boolean
+      firstView: string
+      zone: string
     }
     TokenBody: {
       name: string
@@ -4182,6 +4204,50 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Me']
+        }
+      }
+    }
+  }
+  likes: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Likes']
+        }
+      }
+    }
+  }
+  like: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Likes']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Likes']
         }
       }
     }

@@ -66,6 +66,7 @@ const own = computed(() => instances.value.find((i) => i.id === picked.value[0])
 const heading = computed(() => {
   if (route.name === 'alerts') return 'Alerts'
   if (route.name === 'shelf') return 'Whole shelf'
+  if (route.name === 'first') return 'One moment'
   if (route.name === 'endpoints') return 'End points'
   if (route.name === 'recipes') return 'Recipes'
   if (route.name === 'estate') return 'Estate'

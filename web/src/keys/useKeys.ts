@@ -1,7 +1,16 @@
-import { createGlobalState, onKeyStroke, useLocalStorage } from '@vueuse/core'
+import { onKeyStroke } from '@vueuse/core'
+import { computed } from 'vue'
+import { useLikes } from '@/look/useLikes'
 
-/** Whether keys act, as chosen at this browser. */
-export const useKeysOn = createGlobalState(() => useLocalStorage('jamjar-keys', true))
+/** Whether keys act, as who looks has chosen. */
+export function useKeysOn() {
+  const { likes, choose } = useLikes()
+  return computed({
+    get: () => likes.value.keys,
+    // one that the server does not keep holds at this browser
+    set: (keys) => void choose({ keys }).catch(() => undefined),
+  })
+}
 
 const TYPING = 'input, textarea, select, [contenteditable], [role=dialog]'
 

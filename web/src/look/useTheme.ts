@@ -1,13 +1,16 @@
-import { createGlobalState, useLocalStorage, usePreferredDark } from '@vueuse/core'
+import { createGlobalState, usePreferredDark } from '@vueuse/core'
 import { computed, watch } from 'vue'
+import { useLikes } from './useLikes'
 
 export type Theme = 'light' | 'dark'
 
-/** Light or dark: as the machine is, or as somebody has chosen at this browser. */
+/** Light or dark: as the machine is, or as who looks has chosen. */
 export const useTheme = createGlobalState(() => {
-  const chosen = useLocalStorage<Theme | ''>('jamjar-theme', '')
+  const { likes, choose } = useLikes()
   const system = usePreferredDark()
-  const theme = computed<Theme>(() => chosen.value || (system.value ? 'dark' : 'light'))
+  const theme = computed<Theme>(
+    () => (likes.value.theme as Theme | '') || (system.value ? 'dark' : 'light'),
+  )
   const found = new Map<string, string>()
 
   watch(theme, (now) => (document.documentElement.dataset.theme = now), { immediate: true })
@@ -22,7 +25,9 @@ export const useTheme = createGlobalState(() => {
     }
     return value
   }
-  const toggle = () => (chosen.value = theme.value === 'dark' ? 'light' : 'dark')
+  /** One that the server does not keep holds at this browser. */
+  const toggle = () =>
+    void choose({ theme: theme.value === 'dark' ? 'light' : 'dark' }).catch(() => undefined)
 
   return { theme, token, toggle }
 })

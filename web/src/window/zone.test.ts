@@ -1,4 +1,5 @@
 import { afterEach, describe, expect, it } from 'vitest'
+import { useLikes } from '@/look/useLikes'
 import { clock, day, momentInWords, ownZone, windowInWords, zone } from '@/text/format'
 import { readZone } from './zone'
 
@@ -12,6 +13,18 @@ describe('the zone of a link', () => {
     readZone({ zone: 'America/New_York' })
     expect([day(at), clock(at)]).toEqual(['Mon 23 Nov', '20:10'])
     readZone({ zone: 'Atlantis/Capital' })
+    expect(zone.value).toBe(ownZone)
+  })
+
+  it('is that which who looks likes where it names none', () => {
+    const { likes } = useLikes()
+    likes.value = { ...likes.value, zone: 'Asia/Kathmandu' }
+    readZone({})
+    expect(clock(Date.UTC(2026, 10, 24, 1, 10))).toBe('06:55')
+    readZone({ zone: 'Europe/Oslo' })
+    expect(zone.value).toBe('Europe/Oslo')
+    likes.value = { ...likes.value, zone: '' }
+    readZone({})
     expect(zone.value).toBe(ownZone)
   })
 

@@ -125,6 +125,43 @@ class SignInInBrowserTest {
   }
 
   @Test
+  void how_somebody_likes_it_is_so_at_every_browser() throws Exception {
+    site.page();
+    site.api().send("POST", "/api/accounts", Map.of("name", "jonna", "role", "look", "off", false));
+    Page page = site.strangersPage();
+    page.navigate(site.address() + site.entry("jonna"));
+    assertThat(banner(page)).containsText("jonna");
+    page.navigate(site.address() + "/account");
+    choose(page, "Colours", "dark");
+    assertThat(page.locator("html")).hasAttribute("data-theme", "dark");
+    choose(page, "What is shown first", "Alerts");
+    Locator zone = page.getByLabel("Times are told in");
+    zone.fill("Atlantis/Capital");
+    zone.press("Enter");
+    assertThat(page.getByRole(AriaRole.ALERT)).containsText("No zone is called that");
+    zone.fill("Asia/Tokyo");
+    zone.press("Enter");
+    assertThat(page.getByRole(AriaRole.ALERT)).hasCount(0);
+    page.getByRole(AriaRole.MAIN).getByText("keys act").click();
+    assertThat(page.getByRole(AriaRole.CHECKBOX, named("keys act"))).not().isChecked();
+
+    Page other = site.strangersPage();
+    other.navigate(site.address() + site.entry("jonna"));
+    assertThat(other).hasURL(site.address() + "/alerts");
+    assertThat(other.locator("html")).hasAttribute("data-theme", "dark");
+    other.keyboard().press("?");
+    other.navigate(site.address() + "/account");
+    assertThat(other.getByRole(AriaRole.CHECKBOX, named("keys act"))).not().isChecked();
+    assertThat(other.getByLabel("Times are told in")).hasValue("Asia/Tokyo");
+    assertThat(other.getByRole(AriaRole.DIALOG)).hasCount(0);
+  }
+
+  private static void choose(Page page, String what, String value) {
+    page.getByRole(AriaRole.COMBOBOX, named(what)).press("Enter");
+    page.getByRole(AriaRole.OPTION, named(value)).click();
+  }
+
+  @Test
   void who_was_signed_out_meanwhile_finds_what_was_entered() throws Exception {
     Page page = site.page();
     site.api()

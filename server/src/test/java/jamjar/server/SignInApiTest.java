@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jamjar.server.RunningServer.Answer;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -269,6 +270,33 @@ class SignInApiTest {
     // nor does what it is called let in
     assertThat(told.toString()).doesNotContain(one.cookie("jamjar").orElseThrow());
     assertThat(server.send("GET", "/api/account/sessions", null).status()).isEqualTo(404);
+  }
+
+  @Test
+  void how_somebody_likes_it_is_kept_for_every_browser_of_theirs() throws Exception {
+    Browser one = person("ebba", "look");
+    JsonNode told = one.send("GET", "/api/account/likes", null).body();
+    assertThat(told.get("firstView").asString()).isEqualTo("shelf");
+    Map<String, Object> likes =
+        Map.of("theme", "dark", "keys", false, "firstView", "alerts", "zone", "Asia/Kathmandu");
+    assertThat(one.send("PUT", "/api/account/likes", likes).status()).isEqualTo(200);
+    Browser other = new Browser(server);
+    assertThat(signIn(other, "ebba", SECRET).status()).isEqualTo(200);
+    assertThat(other.send("GET", "/api/account/likes", null).body())
+        .isEqualTo(one.send("GET", "/api/account/likes", null).body());
+    JsonNode kept = other.send("GET", "/api/account/likes", null).body();
+    assertThat(kept.get("zone").asString()).isEqualTo("Asia/Kathmandu");
+    assertThat(kept.get("keys").asBoolean()).isFalse();
+    Map<String, Object> nowhere = new HashMap<>(likes);
+    nowhere.put("zone", "Atlantis/Capital");
+    Answer refused = one.send("PUT", "/api/account/likes", nowhere);
+    assertThat(refused.status()).isEqualTo(422);
+    assertThat(refused.body().get("field").asString()).isEqualTo("zone");
+    // nobody else's
+    Browser stranger = person("folke", "look");
+    assertThat(stranger.send("GET", "/api/account/likes", null).body().get("theme").asString())
+        .isEmpty();
+    assertThat(server.send("GET", "/api/account/likes", null).status()).isEqualTo(404);
   }
 
   @Test

@@ -10,6 +10,7 @@ import jamjar.server.security.Secrets;
 import jamjar.store.Store;
 import jamjar.store.accounts.AccountRow;
 import jamjar.store.accounts.EntryKeyRow;
+import jamjar.store.accounts.LikesRow;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -245,6 +246,16 @@ public class AccountService {
     if (!stays && all.equals(List.of(id))) {
       throw Problem.field("role", "This is the only one left who may administer.");
     }
+  }
+
+  Likes likes(int id) {
+    return store.accounts().likes(id).map(Likes::of).orElse(Likes.AT_FIRST);
+  }
+
+  Likes like(int id, Likes likes) {
+    LikesRow row = likes.row();
+    store.accounts().putLikes(id, row);
+    return Likes.of(row);
   }
 
   /**

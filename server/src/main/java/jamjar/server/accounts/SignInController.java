@@ -140,6 +140,18 @@ class SignInController {
     signOut(request);
   }
 
+  /** How one likes it; as it is at first where one never said. */
+  @GetMapping("/account/likes")
+  Likes likes() {
+    return accounts.likes(self());
+  }
+
+  /** Keeps how one likes it, for each browser. */
+  @PutMapping("/account/likes")
+  Likes like(@Valid @RequestBody Likes body) {
+    return accounts.like(self(), body);
+  }
+
   /**
    * Changes one's own password; all other browsers are signed out. Who came in by a key need not
    * know the old one.

@@ -32,6 +32,8 @@ public final class Permits {
       GET    /api/account/sessions                                      same
       DELETE /api/account/sessions/{browser}                            same
       DELETE /api/account/sessions                                      same
+      GET    /api/account/likes                                         same
+      PUT    /api/account/likes                                         same
       PUT    /api/account/password                                      same
       GET    /api/openapi.json                                          same
       GET    /api/alerts                                                within

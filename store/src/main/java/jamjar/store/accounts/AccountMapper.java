@@ -89,6 +89,18 @@ public interface AccountMapper {
   @Update("update account set signed_in_at = #{at} where id = #{id}")
   void signedIn(@Param("id") int id, @Param("at") Instant at);
 
+  @Select("select theme, keys_act, first_view, zone from account_likes where account = #{id}")
+  Optional<LikesRow> likes(int id);
+
+  @Insert(
+      """
+      insert into account_likes (account, theme, keys_act, first_view, zone)
+      values (#{id}, #{likes.theme}, #{likes.keysAct}, #{likes.firstView}, #{likes.zone})
+      on conflict (account) do update set theme = excluded.theme, keys_act = excluded.keys_act,
+        first_view = excluded.first_view, zone = excluded.zone
+      """)
+  void putLikes(@Param("id") int id, @Param("likes") LikesRow likes);
+
   @Delete("delete from account where id = #{id}")
   int remove(int id);
 
