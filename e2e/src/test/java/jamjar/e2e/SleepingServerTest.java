@@ -21,7 +21,7 @@ import tools.jackson.databind.JsonNode;
 class SleepingServerTest {
   private static final Duration SOON = Duration.ofSeconds(90);
   private static final Duration ASLEEP = Duration.ofSeconds(12);
-  private static final Duration TOLD_BY_THEN = Duration.ofSeconds(9);
+  private static final Duration TOLD_BY_THEN = Duration.ofSeconds(20);
   private final TemporaryCluster cluster = TemporaryCluster.shared();
   private final ServerProcess server =
       new ServerProcess(
@@ -41,7 +41,7 @@ class SleepingServerTest {
             Servers.start(Skerry.servers().subList(0, 3), folder, Clock.systemUTC(), 5)) {
       server.start();
       for (SimServer target : servers.all()) {
-        Object body = WatchedInstance.server(target, 1).body();
+        Object body = WatchedInstance.server(target, 4).body();
         ids.add(api.send("POST", "/api/instances", body).get("id").asInt());
       }
       Await.until("all are read", SOON, this::allRead);
@@ -69,7 +69,7 @@ class SleepingServerTest {
       JsonNode state = api.get("/api/instances/" + id).get("state");
       boolean fresh =
           !state.get("lastAt").isNull()
-              && System.currentTimeMillis() - state.get("lastAt").asLong() < 3_000;
+              && System.currentTimeMillis() - state.get("lastAt").asLong() < 6_000;
       if (!fresh || !state.get("state").asString().equals("reading")) {
         return false;
       }
