@@ -51,6 +51,7 @@ export const router = createRouter({
     { path: '/account', name: 'account', component: () => import('./access/AccountPage.vue') },
     { path: '/people', name: 'people', component: () => import('./access/PeoplePage.vue') },
     { path: '/audit', name: 'audit', component: () => import('./access/AuditPage.vue') },
+    { path: '/telling', name: 'telling', component: () => import('./telling/TellingPage.vue') },
     { path: '/settings', name: 'settings', component: () => import('./access/SettingsPage.vue') },
     { path: '/:rest(.*)*', redirect: '/shelf' },
   ],

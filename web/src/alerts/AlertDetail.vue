@@ -31,6 +31,7 @@ import { affectedOf } from './story'
 import WhatToDo from './WhatToDo.vue'
 import WhoBlocks from './WhoBlocks.vue'
 import SwitchOff from './SwitchOff.vue'
+import ToldWho from './ToldWho.vue'
 import { useLink } from '@/window/useLink'
 
 /** One alert: what was passed, since when, how bad, every transition, a chart of the time, and what was said to it. */
@@ -152,6 +153,7 @@ const moved = computed(() =>
         <ServerThen v-else-if="kind === 'appserver'" :alert="alert" :now="now" />
       </template>
       <WhatToDo :alert="alert" :story="told.story" :group="group" :now="now" @done="load" />
+      <ToldWho :id="alert.id" :now="now" />
       <AlertsBefore :alert="alert" :story="told.story" :now="now" />
       <div v-if="told.story.together.length" class="card">
         <h3>Together with it</h3>

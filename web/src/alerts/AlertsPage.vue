@@ -117,6 +117,19 @@ const drawn = computed(() =>
 function go(change: Record<string, string | undefined>) {
   void router.push({ query: { ...route.query, ...change } })
 }
+/** A message links to an alert by when it rose: it may have been told before it had a number. */
+const rose = computed(() => String(route.query.rose ?? '') || undefined)
+const { answer: risen, failure: notRisen } = useAnswer(
+  () => rose.value,
+  (words, signal) => api.risen(words, signal),
+)
+watch(risen, (found) => {
+  if (found) {
+    const query = { ...route.query, id: `${found.id}`, rose: undefined, state: 'all' }
+    void router.replace({ query })
+  }
+})
+
 function step(by: 1 | -1) {
   const at = flat.value.findIndex((a) => a.id === picked.value)
   const next = flat.value[Math.min(flat.value.length - 1, Math.max(0, at + by))]
@@ -171,7 +184,9 @@ watch(
         >
       </span>
     </div>
-    <p v-if="failure || openFailure" class="warning" role="alert">◣ {{ failure || openFailure }}</p>
+    <p v-if="notRisen || failure || openFailure" class="warning" role="alert">
+      ◣ {{ notRisen || failure || openFailure }}
+    </p>
     <button v-if="picked" type="button" class="link back" @click="go({ id: undefined })">
       ← all alerts
     </button>

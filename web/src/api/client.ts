@@ -7,6 +7,18 @@ import type {
   GroupRight,
   Setting,
   Likes,
+  LikesChange,
+  Channel,
+  ChannelBody,
+  ChannelTrial,
+  HeartbeatState,
+  Message,
+  MessageWaiting,
+  OnDuty,
+  TellingPlan,
+  TellingSwap,
+  TellingTrial,
+  ToldOfAlert,
   SignedIn,
   NewToken,
   PastChange,
@@ -178,7 +190,29 @@ export const api = {
     call<Me>('POST', '/api/accounts/first', body),
   signedIn: (signal?: AbortSignal) => ask<SignedIn[]>('/api/account/sessions', signal),
   likes: () => ask<Likes>('/api/account/likes'),
-  like: (likes: Likes) => call<Likes>('PUT', '/api/account/likes', likes),
+  like: (change: LikesChange) => call<Likes>('PUT', '/api/account/likes', change),
+  telling: (signal?: AbortSignal) => ask<TellingPlan>('/api/telling', signal),
+  putTelling: (plan: TellingPlan) => call<TellingPlan>('PUT', '/api/telling', plan),
+  tryTelling: (plan: TellingPlan, weeks: number) =>
+    call<TellingTrial>('POST', '/api/telling/trial', { plan, weeks }),
+  onDuty: (signal?: AbortSignal) => ask<OnDuty[]>('/api/telling/duty', signal),
+  swapDuty: (duty: string, swap: TellingSwap) =>
+    call<TellingPlan>('POST', `/api/telling/duty/${encodeURIComponent(duty)}/swap`, swap),
+  heartbeats: (signal?: AbortSignal) => ask<HeartbeatState[]>('/api/telling/heartbeats', signal),
+  messages: (from: number, to: number, signal?: AbortSignal) =>
+    ask<Message[]>(`/api/messages?from=${Math.round(from)}&to=${Math.round(to)}`, signal),
+  messagesWaiting: (signal?: AbortSignal) => ask<MessageWaiting[]>('/api/messages/waiting', signal),
+  toldOf: (alert: number, signal?: AbortSignal) =>
+    ask<ToldOfAlert>(`/api/alerts/${alert}/told`, signal),
+  risen: (rose: string, signal?: AbortSignal) =>
+    ask<{ id: number }>(`/api/told/${encodeURIComponent(rose)}`, signal),
+  channels: (signal?: AbortSignal) => ask<Channel[]>('/api/channels', signal),
+  putChannel: (name: string, body: ChannelBody) =>
+    call<void>('PUT', `/api/channels/${encodeURIComponent(name)}`, body),
+  removeChannel: (name: string) =>
+    call<void>('DELETE', `/api/channels/${encodeURIComponent(name)}`),
+  tryChannel: (name: string, address: string) =>
+    call<ChannelTrial>('POST', `/api/channels/${encodeURIComponent(name)}/trial`, { address }),
   signOutBrowser: (name: string) => call<void>('DELETE', `/api/account/sessions/${name}`),
   settings: (signal?: AbortSignal) => ask<Setting[]>('/api/settings', signal),
   signOut: () => call<void>('DELETE', '/api/session'),

@@ -20,6 +20,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/telling': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['plan']
+    put: operations['put_1']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/store/instances/{id}': {
     parameters: {
       query?: never
@@ -60,7 +76,7 @@ export interface paths {
       cookie?: never
     }
     get: operations['all_1']
-    put: operations['put_1']
+    put: operations['put_2']
     post?: never
     delete: operations['remove']
     options?: never
@@ -156,7 +172,7 @@ export interface paths {
       cookie?: never
     }
     get: operations['all_3']
-    put: operations['put_2']
+    put: operations['put_3']
     post?: never
     delete?: never
     options?: never
@@ -172,9 +188,25 @@ export interface paths {
       cookie?: never
     }
     get?: never
-    put: operations['put_3']
+    put: operations['put_4']
     post?: never
     delete: operations['remove_5']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/channels/{name}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put: operations['put_5']
+    post?: never
+    delete: operations['remove_6']
     options?: never
     head?: never
     patch?: never
@@ -188,9 +220,9 @@ export interface paths {
       cookie?: never
     }
     get: operations['all_4']
-    put: operations['put_4']
+    put: operations['put_6']
     post?: never
-    delete: operations['remove_6']
+    delete: operations['remove_7']
     options?: never
     head?: never
     patch?: never
@@ -222,7 +254,7 @@ export interface paths {
     get?: never
     put: operations['change_5']
     post?: never
-    delete: operations['remove_7']
+    delete: operations['remove_8']
     options?: never
     head?: never
     patch?: never
@@ -270,6 +302,38 @@ export interface paths {
     get: operations['all_5']
     put?: never
     post: operations['add_1']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/telling/trial': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['trial']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/telling/duty/{duty}/swap': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['swap']
     delete?: never
     options?: never
     head?: never
@@ -660,6 +724,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/channels/{name}/trial': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post: operations['trial_1']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/alerts/{id}/comments': {
     parameters: {
       query?: never
@@ -740,6 +820,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/told/{rose}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['found']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/together': {
     parameters: {
       query?: never
@@ -764,6 +860,38 @@ export interface paths {
       cookie?: never
     }
     get: operations['strip']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/telling/heartbeats': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['heartbeats']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/telling/duty': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['onDuty']
     put?: never
     post?: never
     delete?: never
@@ -884,6 +1012,54 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/messages': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['messages']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/messages/waiting': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['waiting']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/messages/picture': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['picture']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/markers/{id}/outcomes': {
     parameters: {
       query?: never
@@ -923,7 +1099,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get: operations['found']
+    get: operations['found_1']
     put?: never
     post?: never
     delete?: never
@@ -1380,6 +1556,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/channels': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['all_14']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/changes': {
     parameters: {
       query?: never
@@ -1556,6 +1748,22 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/alerts/{alert}/told': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get: operations['told']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/account/sessions': {
     parameters: {
       query?: never
@@ -1582,7 +1790,7 @@ export interface paths {
     get?: never
     put?: never
     post?: never
-    delete: operations['remove_8']
+    delete: operations['remove_9']
     options?: never
     head?: never
     patch?: never
@@ -1644,6 +1852,75 @@ export interface components {
       reach: string
       of: string
       words: string
+    }
+    TellingDuty: {
+      name: string
+      people: string[]
+      from: string
+      /** Format: int32 */
+      days: number
+      /** Format: int32 */
+      minute: number
+      swaps: components['schemas']['TellingSwap'][]
+    }
+    TellingHeartbeat: {
+      channel: string
+      address: string
+      /** Format: int32 */
+      everyMinutes: number
+    }
+    TellingHours: {
+      days: number[]
+      /** Format: int32 */
+      from: number
+      /** Format: int32 */
+      to: number
+      holidays: string
+    }
+    TellingPerson: {
+      name: string
+      ways: components['schemas']['TellingWay'][]
+      hours: components['schemas']['TellingHours']
+    }
+    TellingPlan: {
+      /** Format: int32 */
+      version: number
+      zone: string
+      /** Format: int32 */
+      reportMinute: number
+      people: components['schemas']['TellingPerson'][]
+      duties: components['schemas']['TellingDuty'][]
+      rules: components['schemas']['TellingRule'][]
+      heartbeats: components['schemas']['TellingHeartbeat'][]
+    }
+    TellingRule: {
+      name: string
+      sites: string[]
+      groups: string[]
+      instances: string[]
+      tags: string[]
+      counters: string[]
+      conditions: string[]
+      severities: string[]
+      hours: components['schemas']['TellingHours']
+      steps: components['schemas']['TellingStep'][]
+    }
+    TellingStep: {
+      to: string
+      /** Format: int32 */
+      afterMinutes: number
+      urgency: string
+    }
+    TellingSwap: {
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      to: number
+      person: string
+    }
+    TellingWay: {
+      channel: string
+      address: string
     }
     KeptAsBody: {
       /** Format: int32 */
@@ -1919,6 +2196,25 @@ export interface components {
       /** Format: int64 */
       changedAt: number
     }
+    ChannelBody: {
+      mail: components['schemas']['ChannelMail']
+      hook: components['schemas']['ChannelHook']
+      secret: string | null
+    }
+    ChannelHook: {
+      url: string
+      ca: string
+      template: string
+    }
+    ChannelMail: {
+      host: string
+      /** Format: int32 */
+      port: number
+      tls: string
+      ca: string
+      user: string
+      from: string
+    }
     Arrangement: {
       reach: string
       of: string
@@ -2040,6 +2336,12 @@ export interface components {
       first: boolean
       elsewhere: string | null
     }
+    LikesChange: {
+      theme: string
+      keys: boolean
+      firstView: string
+      zone: string
+    }
     Likes: {
       theme: string
       keys: boolean
@@ -2056,6 +2358,45 @@ export interface components {
     NewToken: {
       name: string
       token: string
+    }
+    TellingTrialBody: {
+      plan: components['schemas']['TellingPlan']
+      /** Format: int32 */
+      weeks: number
+    }
+    TellingTrial: {
+      /** Format: int64 */
+      from: number
+      /** Format: int64 */
+      to: number
+      /** Format: int32 */
+      alerts: number
+      /** Format: int32 */
+      wake: number
+      /** Format: int32 */
+      night: number
+      /** Format: int32 */
+      morning: number
+      recipients: components['schemas']['TellingTrialRecipient'][]
+      latest: components['schemas']['TellingTrialMessage'][]
+    }
+    TellingTrialMessage: {
+      key: string
+      /** Format: int64 */
+      at: number
+      kind: string
+      recipient: string
+      rule: string
+      subject: string
+    }
+    TellingTrialRecipient: {
+      recipient: string
+      /** Format: int32 */
+      wake: number
+      /** Format: int32 */
+      night: number
+      /** Format: int32 */
+      morning: number
     }
     GoingMonth: {
       /** Format: int64 */
@@ -2290,6 +2631,13 @@ export interface components {
       lines: components['schemas']['Line'][]
       faults: components['schemas']['LineFault'][]
     }
+    ChannelTrialBody: {
+      address: string
+    }
+    ChannelTrial: {
+      outcome: string
+      answer: string
+    }
     AlertNoteBody: {
       note: string
     }
@@ -2303,6 +2651,10 @@ export interface components {
       key: string
       name: string
       password: string
+    }
+    AlertFound: {
+      /** Format: int64 */
+      id: number
     }
     Token: {
       /** Format: int32 */
@@ -2423,6 +2775,21 @@ export interface components {
       name: string
       mean: (number | null)[]
       distance: (number | null)[]
+    }
+    HeartbeatState: {
+      channel: string
+      address: string
+      /** Format: int32 */
+      everyMinutes: number
+      /** Format: int64 */
+      at: number | null
+      answer: string
+    }
+    OnDuty: {
+      duty: string
+      person: string
+      /** Format: int64 */
+      until: number | null
     }
     InstanceSize: {
       /** Format: int32 */
@@ -2643,6 +3010,33 @@ export interface components {
       moved: number
       /** Format: int32 */
       looked: number
+    }
+    Message: {
+      key: string
+      /** Format: int64 */
+      at: number
+      kind: string
+      recipient: string
+      channel: string
+      address: string
+      rule: string
+      severity: string
+      alerts: string[]
+      subject: string
+      body: string
+      state: string
+      /** Format: int32 */
+      attempts: number
+      answer: string
+      /** Format: int64 */
+      lastAt: number | null
+    }
+    MessageWaiting: {
+      recipient: string
+      /** Format: int64 */
+      dueAt: number
+      alerts: string[]
+      lines: string[]
     }
     OutcomeMost: {
       /** Format: int32 */
@@ -3339,6 +3733,17 @@ export interface components {
       state: components['schemas']['InstanceState']
       checked: components['schemas']['Checked']
     }
+    Channel: {
+      name: string
+      mail: components['schemas']['ChannelMail']
+      hook: components['schemas']['ChannelHook']
+      hasSecret: boolean
+      /** Format: int32 */
+      waiting: number
+      /** Format: int64 */
+      failingSince: number | null
+      answer: string
+    }
     PastChange: {
       /** Format: int64 */
       at: number
@@ -3471,6 +3876,21 @@ export interface components {
       /** Format: int64 */
       seconds: number
     }
+    ToldOfAlert: {
+      rose: string
+      rule: string
+      kept: string
+      steps: components['schemas']['ToldStep'][]
+      messages: components['schemas']['Message'][]
+    }
+    ToldStep: {
+      to: string
+      who: string
+      /** Format: int64 */
+      dueAt: number
+      urgency: string
+      why: string
+    }
     SignedIn: {
       name: string
       /** Format: int64 */
@@ -3545,6 +3965,50 @@ export interface operations {
       }
     }
   }
+  plan: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TellingPlan']
+        }
+      }
+    }
+  }
+  put_1: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['TellingPlan']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TellingPlan']
+        }
+      }
+    }
+  }
   keepAs: {
     parameters: {
       query?: never
@@ -3613,7 +4077,7 @@ export interface operations {
       }
     }
   }
-  put_1: {
+  put_2: {
     parameters: {
       query?: never
       header?: never
@@ -3977,7 +4441,7 @@ export interface operations {
       }
     }
   }
-  put_2: {
+  put_3: {
     parameters: {
       query?: never
       header?: never
@@ -4001,7 +4465,7 @@ export interface operations {
       }
     }
   }
-  put_3: {
+  put_4: {
     parameters: {
       query?: never
       header?: never
@@ -4047,6 +4511,50 @@ export interface operations {
       }
     }
   }
+  put_5: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        name: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['ChannelBody']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
+  remove_6: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        name: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+    }
+  }
   all_4: {
     parameters: {
       query?: never
@@ -4067,7 +4575,7 @@ export interface operations {
       }
     }
   }
-  put_4: {
+  put_6: {
     parameters: {
       query?: never
       header?: never
@@ -4091,7 +4599,7 @@ export interface operations {
       }
     }
   }
-  remove_6: {
+  remove_7: {
     parameters: {
       query: {
         reach: string
@@ -4164,7 +4672,7 @@ export interface operations {
       }
     }
   }
-  remove_7: {
+  remove_8: {
     parameters: {
       query?: never
       header?: never
@@ -4237,7 +4745,7 @@ export interface operations {
     }
     requestBody: {
       content: {
-        'application/json': components['schemas']['Likes']
+        'application/json': components['schemas']['LikesChange']
       }
     }
     responses: {
@@ -4292,6 +4800,56 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['NewToken']
+        }
+      }
+    }
+  }
+  trial: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['TellingTrialBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TellingTrial']
+        }
+      }
+    }
+  }
+  swap: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        duty: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['TellingSwap']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TellingPlan']
         }
       }
     }
@@ -4973,6 +5531,32 @@ export interface operations {
       }
     }
   }
+  trial_1: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        name: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['ChannelTrialBody']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ChannelTrial']
+        }
+      }
+    }
+  }
   comment: {
     parameters: {
       query?: never
@@ -5115,6 +5699,28 @@ export interface operations {
       }
     }
   }
+  found: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        rose: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['AlertFound']
+        }
+      }
+    }
+  }
   together: {
     parameters: {
       query?: {
@@ -5161,6 +5767,46 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Strip']
+        }
+      }
+    }
+  }
+  heartbeats: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['HeartbeatState'][]
+        }
+      }
+    }
+  }
+  onDuty: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['OnDuty'][]
         }
       }
     }
@@ -5323,6 +5969,71 @@ export interface operations {
       }
     }
   }
+  messages: {
+    parameters: {
+      query: {
+        from: number
+        to: number
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Message'][]
+        }
+      }
+    }
+  }
+  waiting: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['MessageWaiting'][]
+        }
+      }
+    }
+  }
+  picture: {
+    parameters: {
+      query: {
+        key: string
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'image/png': string
+        }
+      }
+    }
+  }
   outcomes: {
     parameters: {
       query?: never
@@ -5367,7 +6078,7 @@ export interface operations {
       }
     }
   }
-  found: {
+  found_1: {
     parameters: {
       query?: never
       header?: never
@@ -6069,6 +6780,26 @@ export interface operations {
       }
     }
   }
+  all_14: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Channel'][]
+        }
+      }
+    }
+  }
   between: {
     parameters: {
       query: {
@@ -6318,6 +7049,28 @@ export interface operations {
       }
     }
   }
+  told: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        alert: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ToldOfAlert']
+        }
+      }
+    }
+  }
   sessions_1: {
     parameters: {
       query?: never
@@ -6356,7 +7109,7 @@ export interface operations {
       }
     }
   }
-  remove_8: {
+  remove_9: {
     parameters: {
       query?: never
       header?: never

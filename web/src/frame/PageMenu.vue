@@ -23,6 +23,7 @@ const PAGES = [
 /** What does not stand in the head. */
 const MORE = [
   { name: 'Applications', path: '/applications', own: { pick: undefined } },
+  { name: 'Telling', path: '/telling' },
   { name: 'About', path: '/about' },
 ]
 const { link } = useLink()

@@ -15,6 +15,9 @@ export const FIRST_VIEWS = [
 
 const AT_FIRST: Likes = { theme: '', keys: true, firstView: 'shelf', zone: '' }
 
+const pick = (of: Likes, keys: Partial<Likes>) =>
+  Object.fromEntries(Object.keys(keys).map((key) => [key, of[key as keyof Likes]]))
+
 /**
  * How who looks likes it. This browser's copy is there at once, and stays while the server does not
  * answer; what is kept at the account comes after it.
@@ -33,15 +36,20 @@ export const useLikes = createGlobalState(() => {
   /** Fetches them once: who comes after somebody else has a page of their own. */
   const load = () => (loaded ??= fetch())
 
+  // one after the other, or the server might keep the older of two
+  let sent: Promise<unknown> = Promise.resolve()
+
   /** Holds here at once, and is kept at the account. */
   async function choose(change: Partial<Likes>) {
-    const before = likes.value
+    const before = pick(likes.value, change)
     likes.value = { ...likes.value, ...change }
+    const mine = sent.then(() => api.like(change))
+    sent = mine.catch(() => {})
     try {
-      await api.like(likes.value)
+      await mine
     } catch (e) {
       // what can't be is not; what the server could not keep holds at this browser
-      if (fieldOf(e)) likes.value = before
+      if (fieldOf(e)) likes.value = { ...likes.value, ...before }
       throw e
     }
   }

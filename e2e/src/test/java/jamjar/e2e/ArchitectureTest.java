@@ -78,6 +78,7 @@ class ArchitectureTest {
               "setup",
               "sessions",
               "statements",
+              "telling",
               "threads",
               "together",
               "work"),

@@ -100,7 +100,14 @@ class ExecutionsInBrowserTest {
             new Locator.GetByRoleOptions().setName(Pattern.compile("When executions ended.*")));
     // one: the stretch; the keys begin where most are, and stretch it
     strip.focus();
-    page.keyboard().press("ArrowRight");
+    // what is pressed before it is filled picks nothing
+    Await.until(
+        "something is picked",
+        SOON,
+        () -> {
+          page.keyboard().press("ArrowRight");
+          return part.textContent().contains("picked: ");
+        });
     for (int i = 0; i < 4; i++) {
       page.keyboard().press("Shift+ArrowUp");
     }

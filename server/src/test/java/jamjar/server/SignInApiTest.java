@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jamjar.server.RunningServer.Answer;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -287,9 +286,13 @@ class SignInApiTest {
     JsonNode kept = other.send("GET", "/api/account/likes", null).body();
     assertThat(kept.get("zone").asString()).isEqualTo("Asia/Kathmandu");
     assertThat(kept.get("keys").asBoolean()).isFalse();
-    Map<String, Object> nowhere = new HashMap<>(likes);
-    nowhere.put("zone", "Atlantis/Capital");
-    Answer refused = one.send("PUT", "/api/account/likes", nowhere);
+    // one choice undoes no other
+    Answer changed = one.send("PUT", "/api/account/likes", Map.of("firstView", "limits"));
+    assertThat(changed.status()).isEqualTo(200);
+    assertThat(changed.body().get("theme").asString()).isEqualTo("dark");
+    assertThat(changed.body().get("firstView").asString()).isEqualTo("limits");
+    assertThat(changed.body().get("keys").asBoolean()).isFalse();
+    Answer refused = one.send("PUT", "/api/account/likes", Map.of("zone", "Atlantis/Capital"));
     assertThat(refused.status()).isEqualTo(422);
     assertThat(refused.body().get("field").asString()).isEqualTo("zone");
     // nobody else's

@@ -33,6 +33,7 @@ import jamjar.store.samples.SampleStore;
 import jamjar.store.series.SeriesMapper;
 import jamjar.store.silences.SilenceMapper;
 import jamjar.store.statements.StatementStore;
+import jamjar.store.telling.TellingMapper;
 import jamjar.store.threads.DumpStore;
 import jamjar.store.watching.WatchingMapper;
 import java.io.IOException;
@@ -243,6 +244,10 @@ public final class Store implements AutoCloseable {
     return session.getMapper(AlertMapper.class);
   }
 
+  public TellingMapper telling() {
+    return session.getMapper(TellingMapper.class);
+  }
+
   public WhatToDoMapper whatToDo() {
     return session.getMapper(WhatToDoMapper.class);
   }
@@ -363,6 +368,7 @@ public final class Store implements AutoCloseable {
     configuration.addMapper(AccountMapper.class);
     configuration.addMapper(InstanceMapper.class);
     configuration.addMapper(GroupMapper.class);
+    configuration.addMapper(TellingMapper.class);
     configuration.addMapper(WhatToDoMapper.class);
     configuration.addMapper(ArrangementMapper.class);
     configuration.addMapper(SeriesMapper.class);

@@ -38,6 +38,11 @@ public final class Bundles {
     }
   }
 
+  /** Whether two alerts belong together, where they began at about the same time. */
+  public static boolean join(Risen one, Risen other) {
+    return one.joins(other);
+  }
+
   /** Alerts that belong together, the first of them first. */
   public record Bundle(List<Risen> alerts) {
     public Bundle {

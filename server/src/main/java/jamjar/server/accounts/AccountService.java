@@ -10,7 +10,6 @@ import jamjar.server.security.Secrets;
 import jamjar.store.Store;
 import jamjar.store.accounts.AccountRow;
 import jamjar.store.accounts.EntryKeyRow;
-import jamjar.store.accounts.LikesRow;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -252,10 +251,10 @@ public class AccountService {
     return store.accounts().likes(id).map(Likes::of).orElse(Likes.AT_FIRST);
   }
 
-  Likes like(int id, Likes likes) {
-    LikesRow row = likes.row();
-    store.accounts().putLikes(id, row);
-    return Likes.of(row);
+  Likes like(int id, LikesChange change) {
+    change.check();
+    store.accounts().putLikes(id, change.theme(), change.keys(), change.firstView(), change.zone());
+    return likes(id);
   }
 
   /**

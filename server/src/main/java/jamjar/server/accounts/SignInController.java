@@ -146,9 +146,9 @@ class SignInController {
     return accounts.likes(self());
   }
 
-  /** Keeps how one likes it, for each browser. */
+  /** Keeps what one likes otherwise, for each browser; what is left out stays. */
   @PutMapping("/account/likes")
-  Likes like(@Valid @RequestBody Likes body) {
+  Likes like(@Valid @RequestBody LikesChange body) {
     return accounts.like(self(), body);
   }
 

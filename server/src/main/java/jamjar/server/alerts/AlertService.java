@@ -41,6 +41,7 @@ class AlertService {
   private final Bundling bundling;
   private final AlertViews views;
   private final Changes changes;
+  private final List<OnKnown> onKnown;
   private final Clock clock;
   private List<Integer> maintained = List.of();
 
@@ -52,6 +53,7 @@ class AlertService {
       Bundling bundling,
       AlertViews views,
       Changes changes,
+      List<OnKnown> onKnown,
       Clock clock) {
     this.store = store;
     this.scopes = scopes;
@@ -60,6 +62,7 @@ class AlertService {
     this.bundling = bundling;
     this.views = views;
     this.changes = changes;
+    this.onKnown = onKnown;
     this.clock = clock;
   }
 
@@ -104,6 +107,8 @@ class AlertService {
                   Boolean.TRUE.equals(body.evenIfWorse()) ? AlertViews.WORST : row.severity());
           changes.add(What.ALERT, id, null, body);
         });
+    AlertRow known = row(id);
+    onKnown.forEach(one -> one.known(known));
     live.changed("alerts");
     return one(id);
   }

@@ -47,10 +47,13 @@ public class Changes {
     SIGN_IN,
     SIGN_ON_GROUP,
     KEY,
+    TELLING,
+    CHANNEL,
     ASKED;
 
     private static final EnumSet<What> OF_PERSONS =
-        EnumSet.of(CREDENTIAL, ACCOUNT, TOKEN, SIGN_IN, SIGN_ON_GROUP, KEY, ASKED);
+        EnumSet.of(
+            CREDENTIAL, ACCOUNT, TOKEN, SIGN_IN, SIGN_ON_GROUP, KEY, TELLING, CHANNEL, ASKED);
 
     /** What is about what is watched, and how: not about who may come in, and by what. */
     static String[] ofEstate() {

@@ -3,11 +3,13 @@ package jamjar.server.instances;
 import jamjar.server.changes.Changes;
 import jamjar.server.changes.Changes.What;
 import jamjar.server.security.KeyRing;
+import jamjar.server.security.Locked;
 import jamjar.store.Store;
 import jamjar.store.StoreAway;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -22,15 +24,15 @@ public class KeyChange {
   private static final Duration UNDER_WAY = Duration.ofMinutes(10);
 
   private final KeyRing keys;
-  private final Targets targets;
+  private final List<Locked> stored;
   private final Store store;
   private final Changes changes;
   private final Clock clock;
   private Instant changedAt = Instant.MIN;
 
-  KeyChange(KeyRing keys, Targets targets, Store store, Changes changes, Clock clock) {
+  KeyChange(KeyRing keys, List<Locked> stored, Store store, Changes changes, Clock clock) {
     this.keys = keys;
-    this.targets = targets;
+    this.stored = stored;
     this.store = store;
     this.changes = changes;
     this.clock = clock;
@@ -47,15 +49,19 @@ public class KeyChange {
     // nothing is changed while the database is away; and of the keys before no more than one is
     // kept
     // where it outlasts the process
-    targets.renewAll();
+    renewAll();
     keys.change();
     changedAt = clock.instant();
     return store.inOne(
         () -> {
-          Renewed renewed = new Renewed(targets.renewAll());
+          Renewed renewed = new Renewed(renewAll());
           changes.add(What.KEY, "passwords", null, renewed);
           return renewed;
         });
+  }
+
+  private int renewAll() {
+    return stored.stream().mapToInt(Locked::renewAll).sum();
   }
 
   /** What was stored meanwhile by the key before is locked anew; then that key goes. */
@@ -65,7 +71,7 @@ public class KeyChange {
       return;
     }
     try {
-      targets.renewAll();
+      renewAll();
       if (clock.instant().isAfter(changedAt.plus(UNDER_WAY))) {
         keys.forgetBefore();
       }

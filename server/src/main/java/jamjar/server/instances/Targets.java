@@ -3,6 +3,7 @@ package jamjar.server.instances;
 import jamjar.collect.Target;
 import jamjar.server.instances.InstanceBody.Endpoint;
 import jamjar.server.problems.Problem;
+import jamjar.server.security.Locked;
 import jamjar.server.security.Scopes;
 import jamjar.server.security.SecretBox;
 import jamjar.server.security.Sight;
@@ -14,7 +15,7 @@ import org.springframework.stereotype.Component;
 
 /** Where an instance is read and as whom; the only place where a stored password is opened. */
 @Component
-public class Targets {
+public class Targets implements Locked {
   private final Store store;
   private final Scopes scopes;
   private final SecretBox secrets;
@@ -79,7 +80,8 @@ public class Targets {
    *
    * @return how many were
    */
-  int renewAll() {
+  @Override
+  public int renewAll() {
     int renewed = 0;
     for (InstanceRow row : store.instances().all()) {
       if (!secrets.isAsNow(row.secret())) {

@@ -1,29 +1,21 @@
 package jamjar.server.moved;
 
-import static jamjar.server.numbers.Numbers.known;
-
-import jamjar.core.baseline.Departing.Departure;
 import jamjar.core.baseline.Moved;
 import jamjar.core.baseline.Normal;
 import jamjar.core.baseline.Timeline;
 import jamjar.core.counter.CounterDefinition;
-import jamjar.core.counter.Recipe;
 import jamjar.core.counter.Schedule;
-import jamjar.core.reading.Shown;
 import jamjar.server.normals.NormalsService;
 import jamjar.server.problems.OneAtATime;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
-import jamjar.server.readings.LabelWords;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.server.recipes.Recipes;
 import jamjar.server.security.Scopes;
 import jamjar.server.security.Those;
-import jamjar.server.watch.Watch;
 import jamjar.store.Store;
 import jamjar.store.instances.InstanceRow;
 import jamjar.store.series.SeriesRow;
-import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -42,17 +34,14 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api/moved", produces = "application/json")
 class MovedController {
   private static final Duration LONGEST = Duration.ofHours(24);
-  private static final long HELD = 5 * Timeline.MINUTE;
   private static final int MOST = 500;
 
   private final Store store;
   private final Scopes scopes;
-  private final Watch watch;
+  private final MovedNow now;
   private final NormalsService normals;
   private final SeriesSamples samples;
   private final Recipes recipes;
-  private final LabelWords words;
-  private final Clock clock;
 
   /** It reads all there is of a time: one after the other. */
   private final OneAtATime one = new OneAtATime("Others just ask what else moved.");
@@ -60,20 +49,16 @@ class MovedController {
   MovedController(
       Store store,
       Scopes scopes,
-      Watch watch,
+      MovedNow now,
       NormalsService normals,
       SeriesSamples samples,
-      Recipes recipes,
-      LabelWords words,
-      Clock clock) {
+      Recipes recipes) {
     this.store = store;
     this.scopes = scopes;
-    this.watch = watch;
+    this.now = now;
     this.normals = normals;
     this.samples = samples;
     this.recipes = recipes;
-    this.words = words;
-    this.clock = clock;
   }
 
   /** What was found, of some instances. */
@@ -84,6 +69,11 @@ class MovedController {
     synchronized void add(Found more) {
       rows.addAll(more.rows);
       looked += more.looked;
+    }
+
+    void add(MovedView more) {
+      rows.addAll(more.rows());
+      looked += more.looked();
     }
   }
 
@@ -112,7 +102,7 @@ class MovedController {
         scopes.instances().stream().filter(row -> !row.paused() && those.holds(row)).toList();
     Found found = new Found();
     if (from == null) {
-      instances.forEach(row -> now(row, found));
+      instances.forEach(row -> found.add(now.of(row)));
     } else {
       window(instances, from, to, found);
     }
@@ -128,39 +118,6 @@ class MovedController {
         List.copyOf(found.rows.subList(0, Math.min(Math.min(most, MOST), found.rows.size()))),
         found.rows.size(),
         found.looked);
-  }
-
-  private void now(InstanceRow row, Found found) {
-    Recipe recipe = recipes.of(row);
-    Map<Integer, Shown> latest = watch.latest(row.id());
-    Map<Integer, Departure> departed = watch.departed(row.id());
-    long at = clock.millis();
-    latest
-        .keySet()
-        .forEach(series -> found.looked += normals.now(row.id(), series, at).known() ? 1 : 0);
-    departed.forEach(
-        (series, departure) -> {
-          Shown shown = latest.get(series);
-          CounterDefinition counter =
-              shown == null ? null : recipe.counters().get(shown.series().counter());
-          if (counter != null && at - departure.since() >= HELD) {
-            Normal normal = normals.now(row.id(), series, at);
-            found.rows.add(
-                row(
-                    row,
-                    series,
-                    counter,
-                    shown.series().labels(),
-                    false,
-                    new Moved(
-                        departure.distance(),
-                        departure.since(),
-                        (int) ((at - departure.since()) / Timeline.MINUTE),
-                        shown.value(),
-                        at,
-                        normal)));
-          }
-        });
   }
 
   private void window(List<InstanceRow> instances, long from, long to, Found found) {
@@ -196,7 +153,7 @@ class MovedController {
               .ifPresent(
                   moved ->
                       found.rows.add(
-                          row(
+                          now.row(
                               row,
                               series,
                               taken.get(series).counter(),
@@ -212,33 +169,5 @@ class MovedController {
       return Moved.of(
           from, means, normal, counter.matters(), counter.resolution(), schedule.millis(counter));
     }
-  }
-
-  private MovedView.Row row(
-      InstanceRow row,
-      int series,
-      CounterDefinition counter,
-      Map<String, String> labels,
-      boolean before,
-      Moved moved) {
-    return new MovedView.Row(
-        row.id(),
-        row.name(),
-        row.groupName(),
-        row.site(),
-        series,
-        counter.key(),
-        counter.title(),
-        labels,
-        words.of(row.id(), labels),
-        counter.unit(),
-        moved.distance(),
-        moved.since(),
-        before,
-        moved.at(),
-        known(moved.value()),
-        known(moved.normal().p05()),
-        known(moved.normal().p95()),
-        moved.minutes());
   }
 }

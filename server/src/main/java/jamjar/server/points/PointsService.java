@@ -38,7 +38,7 @@ import org.springframework.stereotype.Service;
 
 /** Reads windows of series from the store and makes them into points. */
 @Service
-class PointsService {
+public class PointsService {
   private final Store store;
   private final Scopes scopes;
   private final SeriesSamples samples;
@@ -61,7 +61,7 @@ class PointsService {
     this.clock = clock;
   }
 
-  List<SeriesPoints> points(PointsBody body) {
+  public List<SeriesPoints> points(PointsBody body) {
     Map<Integer, SeriesPoints> found = new HashMap<>();
     List<Gap> gaps =
         store

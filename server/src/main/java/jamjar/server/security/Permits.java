@@ -40,6 +40,7 @@ public final class Permits {
       GET    /api/alerts/{alert}                                        path
       GET    /api/alerts/{alert}/story                                  within
       GET    /api/alerts/{alert}/rang                                   path
+      GET    /api/alerts/{alert}/told                                   path
       GET    /api/arrangements                                          within
       GET    /api/baselines                                             within
       GET    /api/baselines/{series}/week                               path
@@ -82,6 +83,8 @@ public final class Permits {
       GET    /api/live                                                  within
       POST   /api/live/{stream}                                         within
       GET    /api/markers                                               within
+      GET    /api/messages                                              within
+      GET    /api/messages/picture                                      within
       GET    /api/markers/{marker}/outcomes                             path
       POST   /api/moment                                                within
       GET    /api/moved                                                 within
@@ -92,8 +95,10 @@ public final class Permits {
       GET    /api/series/{series}/recurs                                path
       GET    /api/series/{series}/work                                  path
       GET    /api/store                                                 whole
+      GET    /api/telling/duty                                          same
       GET    /api/together                                              within
       GET    /api/together/strip                                        within
+      GET    /api/told/{rose}                                           within
       GET    /api/what-to-do                                            within
       """;
 
@@ -103,9 +108,11 @@ public final class Permits {
       GET    /api/alerts/{alert}/assignable                             path
       PUT    /api/alerts/{alert}/assigned                               path
       POST   /api/alerts/{alert}/comments                               path
+      GET    /api/messages/waiting                                      whole
       POST   /api/markers                                               within
       PUT    /api/markers/{marker}                                      path
       DELETE /api/markers/{marker}                                      path
+      POST   /api/telling/duty/{duty}/swap                              whole
       PUT    /api/what-to-do                                            within
       """;
 
@@ -137,6 +144,11 @@ public final class Permits {
       PUT    /api/limits/{limit}                                        path
       DELETE /api/limits/{limit}                                        path
       PUT    /api/recipes/{key}                                         whole
+      GET    /api/channels                                              whole
+      GET    /api/telling                                               whole
+      PUT    /api/telling                                               whole
+      GET    /api/telling/heartbeats                                    whole
+      POST   /api/telling/trial                                         whole
       DELETE /api/recipes/{key}                                         whole
       """;
 
@@ -152,6 +164,9 @@ public final class Permits {
       GET    /api/audit                                                 whole
       GET    /api/settings                                              whole
       GET    /api/audit.csv                                             whole
+      PUT    /api/channels/{name}                                       whole
+      DELETE /api/channels/{name}                                       whole
+      POST   /api/channels/{name}/trial                                 whole
       PUT    /api/credentials/{name}                                    whole
       DELETE /api/credentials/{name}                                    whole
       PUT    /api/store/classes/{keep}                                  whole

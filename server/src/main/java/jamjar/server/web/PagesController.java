@@ -36,7 +36,8 @@ class PagesController {
     "/account",
     "/people",
     "/audit",
-    "/settings"
+    "/settings",
+    "/telling"
   })
   String page() {
     return "forward:/index.html";

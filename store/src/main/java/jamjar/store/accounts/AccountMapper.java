@@ -92,14 +92,24 @@ public interface AccountMapper {
   @Select("select theme, keys_act, first_view, zone from account_likes where account = #{id}")
   Optional<LikesRow> likes(int id);
 
+  /** Changes what is not null; what was never said is as at first. */
   @Insert(
       """
       insert into account_likes (account, theme, keys_act, first_view, zone)
-      values (#{id}, #{likes.theme}, #{likes.keysAct}, #{likes.firstView}, #{likes.zone})
-      on conflict (account) do update set theme = excluded.theme, keys_act = excluded.keys_act,
-        first_view = excluded.first_view, zone = excluded.zone
+      values (#{id}, coalesce(#{theme}, ''), coalesce(#{keysAct}, true),
+        coalesce(#{firstView}, 'shelf'), coalesce(#{zone}, ''))
+      on conflict (account) do update set
+        theme = coalesce(#{theme}, account_likes.theme),
+        keys_act = coalesce(#{keysAct}, account_likes.keys_act),
+        first_view = coalesce(#{firstView}, account_likes.first_view),
+        zone = coalesce(#{zone}, account_likes.zone)
       """)
-  void putLikes(@Param("id") int id, @Param("likes") LikesRow likes);
+  void putLikes(
+      @Param("id") int id,
+      @Param("theme") String theme,
+      @Param("keysAct") Boolean keysAct,
+      @Param("firstView") String firstView,
+      @Param("zone") String zone);
 
   @Delete("delete from account where id = #{id}")
   int remove(int id);

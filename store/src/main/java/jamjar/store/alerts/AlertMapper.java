@@ -46,6 +46,20 @@ public interface AlertMapper {
   @Select("select * from alert where id = #{id}")
   Optional<AlertRow> byId(long id);
 
+  /** The alert of a series that rose by a transition that arrived then. */
+  @Select(
+      """
+      select a.id from alert a join alert_transition t on t.alert = a.id
+      where a.instance = #{instance} and a.series = #{series} and a.condition = #{condition}
+        and t.arrived between #{arrived} and #{arrived}::timestamptz + interval '1 ms'
+      order by a.id limit 1
+      """)
+  Optional<Long> risen(
+      @Param("instance") int instance,
+      @Param("series") int series,
+      @Param("condition") String condition,
+      @Param("arrived") Instant arrived);
+
   @Select("select * from alert_transition where alert = any(#{ids}) order by id")
   List<TransitionRow> transitions(@Param("ids") long[] ids);
 

@@ -26,16 +26,19 @@ final class Entries {
   private static final byte LOGGED = 12;
 
   private static final Map<Byte, Class<? extends Kept>> KINDS =
-      Map.of(
-          (byte) 2, Kept.Series.class,
-          (byte) 3, Kept.Layout.class,
-          (byte) 4, Kept.JudgedAt.class,
-          (byte) 5, Kept.Silent.class,
-          (byte) 6, Kept.Answers.class,
-          (byte) 7, Kept.Facts.class,
-          (byte) 8, Kept.Beat.class,
-          (byte) 9, Kept.NotWatched.class,
-          (byte) 13, Kept.Dumped.class);
+      Map.ofEntries(
+          Map.entry((byte) 2, Kept.Series.class),
+          Map.entry((byte) 3, Kept.Layout.class),
+          Map.entry((byte) 4, Kept.JudgedAt.class),
+          Map.entry((byte) 5, Kept.Silent.class),
+          Map.entry((byte) 6, Kept.Answers.class),
+          Map.entry((byte) 7, Kept.Facts.class),
+          Map.entry((byte) 8, Kept.Beat.class),
+          Map.entry((byte) 9, Kept.NotWatched.class),
+          Map.entry((byte) 13, Kept.Dumped.class),
+          Map.entry((byte) 14, Kept.Message.class),
+          Map.entry((byte) 15, Kept.Sent.class),
+          Map.entry((byte) 16, Kept.Decided.class));
 
   private static final JsonMapper JSON =
       JsonMapper.builder()

@@ -22,6 +22,8 @@ import jamjar.store.readings.ReadingStore;
 import jamjar.store.readings.Registrar;
 import jamjar.store.series.SeriesRow;
 import jamjar.store.silences.Silence;
+import jamjar.store.telling.MessageRow;
+import jamjar.store.telling.SentRow;
 import jamjar.store.watching.WatchingMapper;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -63,6 +65,7 @@ public final class Intake implements AutoCloseable {
   private final Thread syncing = new Thread(this::syncOn, "journal-sync");
   private final Predicate<Throwable> away;
   private final Object brought = new Object();
+  private volatile Hearing hearing = NOBODY;
   private volatile boolean ended;
   private volatile boolean stuck;
   private volatile long broughtNanos = System.nanoTime();
@@ -181,6 +184,7 @@ public final class Intake implements AutoCloseable {
     if (IntoStore.passed(judged)) {
       // nobody is told of what a power cut could still take back
       sync();
+      hearing.passed(judged);
     }
   }
 
@@ -276,6 +280,50 @@ public final class Intake implements AutoCloseable {
   /** It is watched at this moment. */
   public void beat(Instant at) {
     keep(new Kept.Beat(at));
+    hearing.now(at);
+  }
+
+  /**
+   * Who hears of what is kept from now on: what passed, and the time. It must not wait for
+   * anything.
+   */
+  public interface Hearing {
+    void passed(Judged judged);
+
+    void now(Instant at);
+  }
+
+  private static final Hearing NOBODY =
+      new Hearing() {
+        @Override
+        public void passed(Judged judged) {
+          // nobody is there to be told
+        }
+
+        @Override
+        public void now(Instant at) {
+          // as above
+        }
+      };
+
+  public void heardBy(Hearing other) {
+    hearing = other;
+  }
+
+  /** Somebody is to be told: from when this returns on, also where this process ends. */
+  public void message(MessageRow row) {
+    keep(new Kept.Message(row));
+    sync();
+  }
+
+  /** What became of a message. */
+  public void sent(SentRow row) {
+    keep(new Kept.Sent(row));
+  }
+
+  /** Up to then all is decided that there was to be told. */
+  public void decided(Instant until) {
+    keep(new Kept.Decided(until));
   }
 
   /** It was not watched for a time. */

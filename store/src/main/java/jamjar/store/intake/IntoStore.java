@@ -13,6 +13,7 @@ import jamjar.store.readings.ReadingStore;
 import jamjar.store.samples.SampleStore;
 import jamjar.store.silences.SilenceMapper;
 import jamjar.store.statements.StatementStore;
+import jamjar.store.telling.TellingMapper;
 import jamjar.store.threads.DumpStore;
 import jamjar.store.watching.WatchingMapper;
 import java.time.Clock;
@@ -177,6 +178,12 @@ final class IntoStore implements Carrier.Destination {
     } else if (kept instanceof Kept.NotWatched gap) {
       batch.getMapper(WatchingMapper.class).add(gap.gap());
       gap.marker().ifPresent(batch.getMapper(MarkerMapper.class)::add);
+    } else if (kept instanceof Kept.Message message) {
+      batch.getMapper(TellingMapper.class).add(message.row());
+    } else if (kept instanceof Kept.Sent sent) {
+      batch.getMapper(TellingMapper.class).became(sent.row());
+    } else if (kept instanceof Kept.Decided decided) {
+      batch.getMapper(TellingMapper.class).decided(decided.until());
     }
   }
 
@@ -227,6 +234,8 @@ final class IntoStore implements Carrier.Destination {
       } else if (kept instanceof Kept.Facts facts && facts.marker().isPresent()
           || kept instanceof Kept.NotWatched) {
         kinds.add("markers");
+      } else if (kept instanceof Kept.Message || kept instanceof Kept.Sent) {
+        kinds.add("messages");
       }
     }
     if (kinds.contains("alerts")) {

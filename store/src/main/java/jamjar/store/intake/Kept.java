@@ -8,6 +8,8 @@ import jamjar.store.readings.LaidOut;
 import jamjar.store.readings.LayoutRow;
 import jamjar.store.series.SeriesRow;
 import jamjar.store.silences.Silence;
+import jamjar.store.telling.MessageRow;
+import jamjar.store.telling.SentRow;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -66,4 +68,13 @@ sealed interface Kept {
   record Beat(Instant at) implements Kept {}
 
   record NotWatched(Gap gap, Optional<MarkerRow> marker) implements Kept {}
+
+  /** Somebody is to be told. */
+  record Message(MessageRow row) implements Kept {}
+
+  /** What became of that. */
+  record Sent(SentRow row) implements Kept {}
+
+  /** Up to this moment all is decided that there was to be told. */
+  record Decided(Instant until) implements Kept {}
 }

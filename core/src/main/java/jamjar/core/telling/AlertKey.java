@@ -1,0 +1,42 @@
+package jamjar.core.telling;
+
+import jamjar.core.limit.Condition;
+import java.util.Locale;
+import java.util.Optional;
+
+/**
+ * An alert, told apart from all others of the same series and condition by when it rose. It is
+ * known before any database has given it a number.
+ *
+ * @param series 0 for the whole instance
+ * @param rose when the transition arrived by which it was opened, epoch ms
+ */
+public record AlertKey(int instance, int series, Condition condition, long rose) {
+
+  /** As it stands in links and in the keys of messages. */
+  public String words() {
+    return instance + "-" + series + "-" + condition.name().toLowerCase(Locale.ROOT) + "-" + rose;
+  }
+
+  /** Empty where the words are no key. */
+  public static Optional<AlertKey> of(String words) {
+    String[] parts = words.split("-", -1);
+    if (parts.length != 4) {
+      return Optional.empty();
+    }
+    try {
+      return Optional.of(
+          new AlertKey(
+              Integer.parseInt(parts[0]),
+              Integer.parseInt(parts[1]),
+              Condition.valueOf(parts[2].toUpperCase(Locale.ROOT)),
+              Long.parseLong(parts[3])));
+    } catch (IllegalArgumentException e) {
+      return Optional.empty();
+    }
+  }
+
+  boolean isOf(int otherInstance, int otherSeries, Condition other) {
+    return instance == otherInstance && series == otherSeries && condition == other;
+  }
+}

@@ -1,0 +1,75 @@
+package jamjar.core.telling;
+
+import jamjar.core.limit.Condition;
+import jamjar.core.limit.Severity;
+
+/** An alert while it matters to telling. */
+final class Line {
+  final AlertKey key;
+  final Subject subject;
+
+  /** Since when it is as bad as it is, epoch ms. */
+  long severitySince;
+
+  /** When it was last muted, epoch ms; 0 for never. */
+  long muted;
+
+  /** When it ended, epoch ms; 0 while it is open. */
+  long ended;
+
+  Severity severity;
+  Figures figures;
+
+  /** It was told within the hour, and comes again. */
+  boolean again;
+
+  private long knownUntil;
+  private Severity knownUpTo = Severity.NONE;
+
+  Line(Happened.Passed passed) {
+    key = new AlertKey(passed.instance(), passed.series(), passed.condition(), passed.at());
+    subject = passed.subject();
+    severity = passed.severity();
+    severitySince = passed.at();
+    figures = passed.figures();
+  }
+
+  boolean isOpen() {
+    return ended == 0;
+  }
+
+  boolean isSilence() {
+    return key.condition() == Condition.SILENT;
+  }
+
+  void follow(Happened.Passed passed) {
+    if (passed.open()) {
+      if (passed.severity().compareTo(severity) > 0) {
+        severitySince = passed.at();
+        again = false;
+      }
+      severity = passed.severity();
+      figures = passed.figures();
+    } else {
+      ended = passed.at();
+    }
+  }
+
+  void known(Happened.Known known) {
+    knownUntil = known.until();
+    knownUpTo = known.upTo();
+  }
+
+  boolean isKnown(long at) {
+    return at < knownUntil && severity.compareTo(knownUpTo) <= 0;
+  }
+
+  /** From when on it counts how long it has been open: what was muted counts from then. */
+  long counts() {
+    return Math.max(severitySince, muted);
+  }
+
+  Told.Item item() {
+    return new Told.Item(key, subject, severity, figures, ended);
+  }
+}

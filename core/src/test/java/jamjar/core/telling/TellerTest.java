@@ -1,0 +1,402 @@
+package jamjar.core.telling;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import jamjar.core.limit.Condition;
+import jamjar.core.limit.Severity;
+import jamjar.core.telling.Happened.Known;
+import jamjar.core.telling.Happened.Passed;
+import jamjar.core.telling.Happened.WasTold;
+import jamjar.core.telling.Told.Kind;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeSet;
+import org.junit.jupiter.api.Test;
+
+class TellerTest {
+  private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
+  private static final long NIGHT = Instant.parse("2026-03-03T01:10:00Z").toEpochMilli();
+  private static final long DAY = Instant.parse("2026-03-03T10:00:00Z").toEpochMilli();
+  private static final long MINUTE = 60_000;
+  private static final Way MAIL = new Way("mail", "anna@skerry.invalid");
+
+  private static final Person ANNA = person("anna", List.of());
+  private static final Person BO = person("bo", List.of());
+  private static final Duty ON_CALL =
+      new Duty("on call", List.of("anna", "bo"), LocalDate.of(2026, 3, 2), 7, 480, List.of());
+
+  private static final TellRule CRITICAL =
+      new TellRule(
+          "critical wakes",
+          new Fits(
+              List.of(),
+              List.of(),
+              List.of(),
+              List.of(),
+              List.of(),
+              List.of(),
+              List.of(Severity.CRITICAL)),
+          Hours.ALWAYS,
+          List.of(
+              new Step("duty:on call", 0, Urgency.WAKE), new Step("person:bo", 15, Urgency.WAKE)));
+
+  private static final TellRule REST =
+      new TellRule(
+          "all else in the morning",
+          Fits.ALL,
+          Hours.ALWAYS,
+          List.of(new Step("duty:on call", 0, Urgency.MORNING)));
+
+  private static Person person(String name, List<String> scope) {
+    return new Person(
+        name, List.of(new Way("mail", name + "@skerry.invalid")), Hours.ALWAYS, scope);
+  }
+
+  private static Plan plan(TellRule... rules) {
+    return new Plan(OSLO, 420, Set.of(), List.of(ANNA, BO), List.of(ON_CALL), List.of(rules));
+  }
+
+  private static Subject subject(int instance, String group, String site) {
+    return new Subject(
+        instance,
+        "booking-" + instance,
+        "jvm",
+        group,
+        site,
+        List.of("production"),
+        false,
+        "pool.used_share",
+        Map.of(),
+        Set.of());
+  }
+
+  private static Passed passed(int instance, long at, boolean open, Severity severity) {
+    return passed(
+        instance,
+        Condition.ABOVE,
+        at,
+        open,
+        severity,
+        subject(instance, "g" + instance, "Northquay"));
+  }
+
+  private static Passed passed(
+      int instance, Condition condition, long at, boolean open, Severity severity, Subject about) {
+    return new Passed(
+        instance,
+        instance * 10,
+        condition,
+        at,
+        open,
+        severity,
+        false,
+        about,
+        new Figures(9, 0, 0.2, 5, 7, at - 30_000));
+  }
+
+  private static Teller teller(Plan plan, long from) {
+    return new Teller(plan, (subject, at) -> false, from);
+  }
+
+  @Test
+  void what_rises_by_night_wakes_who_is_on_duty_once() {
+    Teller teller = teller(plan(CRITICAL, REST), NIGHT);
+    teller.hear(passed(1, NIGHT + 1_000, true, Severity.CRITICAL));
+    List<Told> told = teller.until(NIGHT + 10 * MINUTE);
+    // on Monday the 2nd at eight anna began
+    assertThat(told).hasSize(1);
+    assertThat(told.get(0).recipient()).isEqualTo("anna");
+    assertThat(told.get(0).kind()).isEqualTo(Kind.RISE);
+    assertThat(told.get(0).ways()).containsExactly(MAIL);
+    assertThat(told.get(0).at() - NIGHT).isBetween(20_000L, 30_000L);
+    assertThat(told.get(0).rule()).isEqualTo("critical wakes");
+  }
+
+  @Test
+  void six_nodes_of_a_group_are_one_message() {
+    Teller teller = teller(plan(CRITICAL), DAY);
+    for (int node = 1; node <= 6; node++) {
+      teller.hear(
+          passed(
+              node,
+              Condition.ABOVE,
+              DAY + node * 2_000,
+              true,
+              Severity.CRITICAL,
+              subject(node, "booking", "Northquay")));
+    }
+    List<Told> told = teller.until(DAY + 5 * MINUTE);
+    assertThat(told).hasSize(1);
+    assertThat(told.get(0).items()).hasSize(6);
+  }
+
+  @Test
+  void the_next_is_told_where_nobody_acknowledges_it_and_not_where_somebody_did() {
+    for (boolean known : new boolean[] {false, true}) {
+      Teller teller = teller(plan(CRITICAL), DAY);
+      teller.hear(passed(1, DAY, true, Severity.CRITICAL));
+      if (known) {
+        teller.hear(
+            new Known(
+                1,
+                10,
+                Condition.ABOVE,
+                DAY + 5 * MINUTE,
+                DAY + 600 * MINUTE,
+                Severity.CRITICAL,
+                "anna"));
+      }
+      List<Told> told = teller.until(DAY + 60 * MINUTE);
+      assertThat(told.stream().map(Told::recipient))
+          .isEqualTo(known ? List.of("anna") : List.of("anna", "bo"));
+    }
+  }
+
+  @Test
+  void what_gets_worse_is_told_and_that_it_is_over_once() {
+    TellRule all =
+        new TellRule(
+            "all", Fits.ALL, Hours.ALWAYS, List.of(new Step("person:anna", 0, Urgency.WAKE)));
+    Teller teller = teller(plan(all), DAY);
+    teller.hear(passed(1, DAY, true, Severity.WARNING));
+    teller.hear(passed(1, DAY + 5 * MINUTE, true, Severity.CRITICAL));
+    teller.hear(passed(1, DAY + 9 * MINUTE, true, Severity.WARNING));
+    teller.hear(passed(1, DAY + 12 * MINUTE, false, Severity.WARNING));
+    List<Told> told = teller.until(DAY + 60 * MINUTE);
+    assertThat(told.stream().map(Told::kind)).containsExactly(Kind.RISE, Kind.WORSE, Kind.OVER);
+    assertThat(told.stream().map(Told::matter).distinct()).hasSize(1);
+    assertThat(told.stream().map(Told::key).distinct()).hasSize(3);
+  }
+
+  @Test
+  void nobody_is_woken_by_what_is_over_it_stands_in_the_report() {
+    Teller teller = teller(plan(CRITICAL), NIGHT);
+    teller.hear(passed(1, NIGHT, true, Severity.CRITICAL));
+    teller.hear(passed(1, NIGHT + 5 * MINUTE, false, Severity.CRITICAL));
+    List<Told> told = teller.until(NIGHT + 8 * 60 * MINUTE);
+    assertThat(told.stream().map(Told::kind)).containsExactly(Kind.RISE, Kind.REPORT);
+    assertThat(Instant.ofEpochMilli(told.get(1).at())).isEqualTo("2026-03-03T06:00:00Z");
+    assertThat(told.get(1).items().get(0).ended()).isEqualTo(NIGHT + 5 * MINUTE);
+  }
+
+  @Test
+  void warnings_wait_for_the_report_of_the_night() {
+    Teller teller = teller(plan(CRITICAL, REST), NIGHT);
+    teller.hear(passed(1, NIGHT, true, Severity.WARNING));
+    teller.hear(passed(2, NIGHT + MINUTE, true, Severity.WARNING));
+    assertThat(teller.until(NIGHT + 60 * MINUTE)).isEmpty();
+    assertThat(teller.waiting().get(0).items()).hasSize(2);
+    List<Told> told = teller.until(NIGHT + 600 * MINUTE);
+    assertThat(told).hasSize(1);
+    assertThat(told.get(0).kind()).isEqualTo(Kind.REPORT);
+    assertThat(told.get(0).items()).hasSize(2);
+  }
+
+  @Test
+  void what_is_muted_is_told_when_it_holds_still_at_the_end() {
+    Teller teller = new Teller(plan(CRITICAL), (subject, at) -> at < DAY + 10 * MINUTE, DAY);
+    teller.hear(passed(1, DAY, true, Severity.CRITICAL));
+    teller.hear(passed(2, DAY, true, Severity.CRITICAL));
+    teller.hear(passed(2, DAY + 5 * MINUTE, false, Severity.CRITICAL));
+    List<Told> told = teller.until(DAY + 12 * MINUTE);
+    assertThat(told).hasSize(1);
+    assertThat(told.get(0).items().get(0).key().instance()).isEqualTo(1);
+    assertThat(told.get(0).at()).isGreaterThanOrEqualTo(DAY + 10 * MINUTE);
+  }
+
+  @Test
+  void of_a_site_that_is_unreachable_only_that_is_told() {
+    Teller teller = teller(plan(CRITICAL), DAY);
+    for (int node = 1; node <= 5; node++) {
+      teller.hear(
+          passed(
+              node,
+              Condition.SILENT,
+              DAY + node * 500,
+              true,
+              Severity.CRITICAL,
+              subject(node, "g" + node, "Southmole")));
+    }
+    Subject site =
+        new Subject(
+            99,
+            "Southmole",
+            "jamjar",
+            "",
+            "Southmole",
+            List.of(),
+            true,
+            "site.silent_share",
+            Map.of("site", "Southmole"),
+            Set.of());
+    teller.hear(passed(99, Condition.ABOVE, DAY + 60_000, true, Severity.CRITICAL, site));
+    List<Told> told = teller.until(DAY + 5 * MINUTE);
+    assertThat(told).hasSize(1);
+    assertThat(told.get(0).items()).hasSize(1);
+    assertThat(told.get(0).items().get(0).subject().name()).isEqualTo("Southmole");
+  }
+
+  @Test
+  void five_hundred_within_a_minute_are_a_handful_and_none_is_left_out() {
+    Teller teller = teller(plan(CRITICAL), DAY);
+    for (int i = 1; i <= 500; i++) {
+      teller.hear(passed(i, DAY + i * 100L, true, Severity.CRITICAL));
+    }
+    List<Told> told = teller.until(DAY + 10 * MINUTE);
+    assertThat(told).hasSizeLessThanOrEqualTo(6);
+    Set<Integer> named = new TreeSet<>();
+    told.forEach(one -> one.items().forEach(item -> named.add(item.key().instance())));
+    assertThat(named).hasSize(500);
+  }
+
+  @Test
+  void nobody_is_told_of_what_is_not_in_their_scope() {
+    Plan plan =
+        new Plan(
+            OSLO,
+            420,
+            Set.of(),
+            List.of(person("anna", List.of("site:Southmole"))),
+            List.of(),
+            List.of(
+                new TellRule(
+                    "all",
+                    Fits.ALL,
+                    Hours.ALWAYS,
+                    List.of(new Step("person:anna", 0, Urgency.WAKE)))));
+    Teller teller = teller(plan, DAY);
+    teller.hear(
+        passed(
+            1, Condition.ABOVE, DAY, true, Severity.CRITICAL, subject(1, "booking", "Northquay")));
+    teller.hear(
+        passed(
+            2, Condition.ABOVE, DAY, true, Severity.CRITICAL, subject(2, "booking", "Southmole")));
+    List<Told> told = teller.until(DAY + 5 * MINUTE);
+    assertThat(told).hasSize(1);
+    assertThat(told.get(0).items()).hasSize(1);
+    assertThat(told.get(0).items().get(0).key().instance()).isEqualTo(2);
+  }
+
+  @Test
+  void whatever_the_order_in_which_it_is_heard_the_same_is_told() {
+    Random random = new Random(7);
+    for (int round = 0; round < 20; round++) {
+      List<Happened> all = storm(random);
+      List<Told> straight = heard(all, plan(CRITICAL, REST));
+      List<Happened> shuffled = new ArrayList<>(all);
+      java.util.Collections.shuffle(shuffled, random);
+      Teller teller = teller(plan(CRITICAL, REST), DAY);
+      shuffled.forEach(teller::hear);
+      assertThat(teller.until(DAY + 5 * 60 * MINUTE)).isEqualTo(straight);
+    }
+  }
+
+  @Test
+  void who_is_killed_at_any_moment_tells_the_rest_and_nothing_twice() {
+    Random random = new Random(11);
+    for (int round = 0; round < 40; round++) {
+      List<Happened> all = storm(random);
+      List<String> whole = heard(all, plan(CRITICAL, REST)).stream().map(Told::key).toList();
+      long killed = DAY + (long) (random.nextDouble() * 120) * MINUTE;
+      Teller before = teller(plan(CRITICAL, REST), DAY);
+      List<Told> told = new ArrayList<>();
+      all.stream().filter(one -> one.at() <= killed).forEach(before::hear);
+      told.addAll(before.until(killed));
+      Teller after = teller(plan(CRITICAL, REST), DAY);
+      all.stream().filter(one -> one.at() <= killed).forEach(after::hear);
+      told.forEach(
+          one ->
+              after.hear(
+                  new WasTold(
+                      one.at(),
+                      one.matter(),
+                      one.kind(),
+                      one.recipient(),
+                      one.severity(),
+                      one.rule(),
+                      one.ways(),
+                      one.items().stream().map(Told.Item::key).toList())));
+      after.recall(before.decided());
+      all.stream().filter(one -> one.at() > killed).forEach(after::hear);
+      told.addAll(after.until(DAY + 5 * 60 * MINUTE));
+      List<String> keys = told.stream().map(Told::key).toList();
+      assertThat(keys).doesNotHaveDuplicates();
+      assertThat(new TreeSet<>(keys)).as("round %s", round).isEqualTo(new TreeSet<>(whole));
+    }
+  }
+
+  private static List<Told> heard(List<Happened> all, Plan plan) {
+    Teller teller = teller(plan, DAY);
+    List<Told> told = new ArrayList<>();
+    long now = DAY;
+    List<Happened> rest = new ArrayList<>(all);
+    rest.sort(java.util.Comparator.comparingLong(Happened::at));
+    for (Happened one : rest) {
+      for (; now < one.at(); now += 1_000) {
+        told.addAll(teller.until(now));
+      }
+      teller.hear(one);
+    }
+    told.addAll(teller.until(DAY + 5 * 60 * MINUTE));
+    return told;
+  }
+
+  /** Alerts that rise, get worse and end within two hours, few enough for no digest. */
+  private static List<Happened> storm(Random random) {
+    List<Happened> all = new ArrayList<>();
+    for (int i = 1; i <= 12; i++) {
+      long at = DAY + i * 10 * MINUTE + random.nextInt(120_000);
+      Severity first = random.nextBoolean() ? Severity.WARNING : Severity.CRITICAL;
+      all.add(passed(i, at, true, first));
+      if (random.nextBoolean()) {
+        all.add(passed(i, at + random.nextInt(600_000), true, Severity.CRITICAL));
+      }
+      if (random.nextInt(4) > 0) {
+        all.add(passed(i, at + 700_000 + random.nextInt(3_000_000), false, first));
+      }
+    }
+    return all;
+  }
+
+  @Test
+  void who_stood_still_for_long_tells_what_is_due_now_by_who_is_on_duty_now() {
+    Teller teller = teller(plan(CRITICAL), NIGHT);
+    teller.until(NIGHT);
+    teller.hear(passed(1, NIGHT + MINUTE, true, Severity.CRITICAL));
+    teller.hear(passed(2, NIGHT + MINUTE, true, Severity.CRITICAL));
+    teller.hear(passed(2, NIGHT + 2 * MINUTE, false, Severity.CRITICAL));
+    long later = NIGHT + 7L * 24 * 60 * MINUTE;
+    List<Told> told = teller.goOn(later);
+    assertThat(told.stream().map(Told::recipient)).containsExactly("bo");
+    assertThat(told.get(0).at()).isGreaterThan(later - MINUTE);
+    assertThat(told.get(0).items()).hasSize(1);
+  }
+
+  @Test
+  void what_comes_and_goes_is_told_once_in_an_hour() {
+    Teller teller = teller(plan(CRITICAL), DAY);
+    for (int i = 0; i < 10; i++) {
+      Passed rises = passed(1, DAY + i * 5 * MINUTE, true, Severity.CRITICAL);
+      teller.hear(
+          new Passed(
+              1,
+              10,
+              Condition.ABOVE,
+              rises.at(),
+              true,
+              Severity.CRITICAL,
+              i > 2,
+              rises.subject(),
+              rises.figures()));
+      teller.hear(passed(1, DAY + i * 5 * MINUTE + 2 * MINUTE, false, Severity.CRITICAL));
+    }
+    List<Told> told = teller.until(DAY + 59 * MINUTE);
+    assertThat(told.stream().filter(one -> one.kind() == Kind.RISE)).hasSize(3);
+  }
+}

@@ -1,0 +1,302 @@
+package jamjar.server.telling;
+
+import jakarta.annotation.PreDestroy;
+import jamjar.store.intake.Intake;
+import jamjar.store.intake.NotKept;
+import jamjar.store.telling.MessageRow;
+import jamjar.store.telling.MessageStateRow;
+import jamjar.store.telling.SentRow;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.LongAdder;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/**
+ * Sends what was decided, by each channel in a thread of its own: one that hangs holds up no other.
+ * What does not get through is tried again after growing pauses, in the order of its matter, and
+ * given up after four hours; then, or when it has failed for a while, the recipient's next way is
+ * taken.
+ */
+@Component
+class Outbox {
+  private static final Logger LOG = LoggerFactory.getLogger(Outbox.class);
+  private static final long[] PAUSES = {5, 15, 60, 120, 300, 600, 1200};
+  private static final Duration LONGEST = Duration.ofHours(4);
+
+  /** So often it is tried before the next way is taken. */
+  private static final int BEFORE_OTHERS = 4;
+
+  private final Intake intake;
+  private final Channels channels;
+  private final HookSender hooks;
+  private final Composer composer;
+  private final Clock clock;
+  private final Map<String, Line> lines = new ConcurrentHashMap<>();
+  private final LongAdder failed = new LongAdder();
+  private volatile boolean ended;
+
+  Outbox(Intake intake, Channels channels, HookSender hooks, Composer composer, Clock clock) {
+    this.intake = intake;
+    this.channels = channels;
+    this.hooks = hooks;
+    this.composer = composer;
+    this.clock = clock;
+  }
+
+  /** A message that is not through. */
+  private static final class Waiting {
+    private final MessageRow row;
+    private int attempts;
+    private long next;
+
+    Waiting(MessageRow row, int attempts) {
+      this.row = row;
+      this.attempts = attempts;
+    }
+
+    String order() {
+      return row.matter() + " " + row.recipient();
+    }
+  }
+
+  /** How a channel does. */
+  record Health(int waiting, Optional<Instant> failingSince, String answer) {
+    static final Health UNKNOWN = new Health(0, Optional.empty(), "");
+  }
+
+  /** What is kept already, and is to go out. */
+  void send(MessageRow row) {
+    line(row.channel()).add(new Waiting(row, 0));
+  }
+
+  /** What an earlier start has left. */
+  void resume(MessageStateRow row, Optional<byte[]> picture) {
+    MessageRow message =
+        new MessageRow(
+            row.key(),
+            row.at(),
+            row.kind(),
+            row.matter(),
+            row.recipient(),
+            row.channel(),
+            row.address(),
+            row.others(),
+            row.rule(),
+            row.severity(),
+            row.alerts(),
+            row.subject(),
+            row.body(),
+            row.thread(),
+            picture.orElse(null));
+    line(row.channel()).add(new Waiting(message, row.attempts()));
+  }
+
+  Health health(String channel) {
+    Line line = lines.get(channel);
+    return line == null ? Health.UNKNOWN : line.health();
+  }
+
+  /** How many messages are not through. */
+  int waiting() {
+    return lines.values().stream().mapToInt(line -> line.health().waiting()).sum();
+  }
+
+  /** How many channels let nothing through. */
+  long failing() {
+    return lines.values().stream().filter(line -> line.health().failingSince().isPresent()).count();
+  }
+
+  /** How many messages were given up since the start. */
+  long failed() {
+    return failed.sum();
+  }
+
+  private Line line(String channel) {
+    return lines.computeIfAbsent(channel, Line::new);
+  }
+
+  /** One attempt, whatever comes of it. */
+  Outcome attempt(String channel, Letter letter) {
+    Optional<Channel> by = channels.find(channel);
+    if (by.isEmpty()) {
+      return new Outcome(Outcome.State.REFUSED, "there is no channel called " + channel);
+    }
+    try {
+      return by.get().mail() != null
+          ? MailSender.send(by.get(), letter)
+          : hooks.send(by.get(), letter);
+    } catch (RuntimeException | LinkageError e) {
+      return new Outcome(Outcome.State.AGAIN, e.toString());
+    }
+  }
+
+  private Letter letter(MessageRow row) {
+    List<String> alerts = List.of(row.alerts());
+    return new Letter(
+        row.key(),
+        row.kind(),
+        row.severity(),
+        row.matter(),
+        row.recipient(),
+        row.address(),
+        alerts,
+        row.subject(),
+        row.body(),
+        row.thread(),
+        composer.link(alerts, row.kind()),
+        row.picture(),
+        row.at().toEpochMilli());
+  }
+
+  /** What waits for one channel. */
+  private final class Line {
+    private final String channel;
+    private final List<Waiting> all = new ArrayList<>();
+    private Instant failingSince;
+    private String answer = "";
+
+    Line(String channel) {
+      this.channel = channel;
+      Thread thread = new Thread(this::run, "telling-" + channel);
+      thread.setDaemon(true);
+      thread.start();
+    }
+
+    synchronized void add(Waiting waiting) {
+      boolean known = all.stream().anyMatch(one -> one.row.key().equals(waiting.row.key()));
+      if (!known) {
+        all.add(waiting);
+        notifyAll();
+      }
+    }
+
+    synchronized Health health() {
+      return new Health(all.size(), Optional.ofNullable(failingSince), answer);
+    }
+
+    private void run() {
+      while (!ended) {
+        try {
+          Waiting next = next();
+          if (next != null) {
+            after(next, attempt(channel, letter(next.row)));
+          }
+        } catch (InterruptedException e) {
+          return;
+        } catch (RuntimeException e) {
+          LOG.warn("event=not-sent channel=\"{}\" why=\"{}\"", channel, e.toString());
+        }
+      }
+    }
+
+    /** The first that is due, and that nothing of its matter goes before; null after a while. */
+    private synchronized Waiting next() throws InterruptedException {
+      long now = clock.millis();
+      long soonest = now + 1_000;
+      Set<String> held = new HashSet<>();
+      for (Waiting one : all) {
+        if (held.add(one.order())) {
+          if (one.next <= now) {
+            return one;
+          }
+          soonest = Math.min(soonest, one.next);
+        }
+      }
+      wait(Math.max(1, soonest - now));
+      return null;
+    }
+
+    private void after(Waiting one, Outcome outcome) {
+      one.attempts++;
+      Instant now = clock.instant();
+      boolean sent = outcome.state() == Outcome.State.SENT;
+      boolean late = now.isAfter(one.row.at().plus(LONGEST)) && one.attempts > 1;
+      boolean other = one.attempts >= BEFORE_OTHERS && one.row.others().length > 0;
+      boolean over = outcome.state() == Outcome.State.REFUSED || late || other;
+      String state = sent ? SentRow.SENT : over ? SentRow.FAILED : SentRow.WAITING;
+      String words =
+          !sent && over && outcome.state() != Outcome.State.REFUSED
+              ? "given up after " + one.attempts + " attempts: " + outcome.answer()
+              : outcome.answer();
+      if (!sent && over && one.row.others().length > 0) {
+        otherwise(one.row);
+      }
+      kept(new SentRow(one.row.key(), state, one.attempts, words, now));
+      synchronized (this) {
+        answer = words;
+        // who is refused is refused by a channel that works
+        failingSince =
+            outcome.state() == Outcome.State.AGAIN
+                ? failingSince == null ? now : failingSince
+                : null;
+        if (sent || over) {
+          all.remove(one);
+        } else {
+          one.next = now.toEpochMilli() + 1000 * PAUSES[Math.min(one.attempts, PAUSES.length) - 1];
+        }
+      }
+      if (!sent) {
+        LOG.warn(
+            "event=not-sent channel=\"{}\" attempts={} given_up={} why=\"{}\"",
+            channel,
+            one.attempts,
+            over,
+            words);
+        if (over) {
+          failed.increment();
+        }
+      }
+    }
+  }
+
+  /** The same by the recipient's next way. */
+  private void otherwise(MessageRow row) {
+    String[] next = row.others()[0].split(Composer.BETWEEN, 2);
+    String channel = next[0];
+    String address = next[1];
+    MessageRow other =
+        new MessageRow(
+            row.key().substring(0, row.key().lastIndexOf('/') + 1) + channel,
+            row.at(),
+            row.kind(),
+            row.matter(),
+            row.recipient(),
+            channel,
+            address,
+            Arrays.copyOfRange(row.others(), 1, row.others().length),
+            row.rule(),
+            row.severity(),
+            row.alerts(),
+            row.subject(),
+            row.body(),
+            "",
+            row.picture());
+    intake.message(other);
+    send(other);
+  }
+
+  /** That it is not kept is no reason to send it twice in this process. */
+  private void kept(SentRow row) {
+    try {
+      intake.sent(row);
+    } catch (NotKept e) {
+      LOG.warn("event=not-kept-that-sent key={} why=\"{}\"", row.key(), e.getMessage());
+    }
+  }
+
+  @PreDestroy
+  void end() {
+    ended = true;
+  }
+}

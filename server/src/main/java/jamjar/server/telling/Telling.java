@@ -1,0 +1,261 @@
+package jamjar.server.telling;
+
+import jakarta.annotation.PreDestroy;
+import jamjar.core.limit.Condition;
+import jamjar.core.telling.Happened;
+import jamjar.core.telling.Teller;
+import jamjar.core.telling.Told;
+import jamjar.server.alerts.OnKnown;
+import jamjar.store.Store;
+import jamjar.store.StoreAway;
+import jamjar.store.alerts.AlertRow;
+import jamjar.store.alerts.JudgedStore.Judged;
+import jamjar.store.intake.Intake;
+import jamjar.store.intake.NotKept;
+import jamjar.store.telling.MessageRow;
+import jamjar.store.telling.MessageStateRow;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+
+/**
+ * Tells. It hears of what is kept in the journal, as it is kept, and needs no database for it: what
+ * it decides is kept in the journal first and sent then. How far it has decided is kept too: after
+ * a start it takes up what happened before from the database, and goes on where it was.
+ */
+@Component
+class Telling implements OnKnown {
+  private static final Logger LOG = LoggerFactory.getLogger(Telling.class);
+  private static final int MOST_HEARD = 200_000;
+  private static final long KEEP_MILLIS = 60_000;
+
+  /** Who was away for longer tells what is due as of now. */
+  private static final long STOOD_STILL = Duration.ofMinutes(10).toMillis();
+
+  /** What happened so long before is taken up, and all that is open. */
+  private static final Duration TAKEN_UP = Duration.ofDays(2);
+
+  private final Intake intake;
+  private final Store store;
+  private final Plans plans;
+  private final Channels channels;
+  private final Composer composer;
+  private final Outbox outbox;
+  private final Clock clock;
+  private final LinkedBlockingQueue<Object> heard = new LinkedBlockingQueue<>(MOST_HEARD);
+  private final Thread thread = new Thread(this::run, "telling");
+
+  /** The first message of a matter to a recipient, to which the later ones are answers. */
+  private final Map<String, First> threads = new HashMap<>();
+
+  private volatile long now;
+  private volatile boolean ended;
+  private Teller teller;
+  private Plans.Held held;
+  private long keptUntil;
+
+  private record First(String key, long at) {}
+
+  Telling(
+      Intake intake,
+      Store store,
+      Plans plans,
+      Channels channels,
+      Composer composer,
+      Outbox outbox,
+      Clock clock) {
+    this.intake = intake;
+    this.store = store;
+    this.plans = plans;
+    this.channels = channels;
+    this.composer = composer;
+    this.outbox = outbox;
+    this.clock = clock;
+    thread.setDaemon(true);
+    intake.heardBy(
+        new Intake.Hearing() {
+          @Override
+          public void passed(Judged judged) {
+            hear(judged);
+          }
+
+          @Override
+          public void now(Instant at) {
+            now = at.toEpochMilli();
+          }
+        });
+  }
+
+  @EventListener(ApplicationReadyEvent.class)
+  void begin() {
+    thread.start();
+  }
+
+  @PreDestroy
+  void end() throws InterruptedException {
+    ended = true;
+    thread.interrupt();
+    thread.join(Duration.ofSeconds(5).toMillis());
+  }
+
+  private void hear(Object one) {
+    if (!heard.offer(one)) {
+      LOG.error("event=not-heard why=\"more happened than can be taken up\"");
+    }
+  }
+
+  @Override
+  public void known(AlertRow alert) {
+    Heard.known(alert).ifPresent(this::hear);
+  }
+
+  private void run() {
+    while (!ended) {
+      try {
+        if (teller == null) {
+          takeUp();
+        }
+        step();
+      } catch (InterruptedException e) {
+        return;
+      } catch (RuntimeException e) {
+        if (!StoreAway.is(e) || teller != null) {
+          LOG.error("event=telling-failed why=\"{}\"", e.toString(), e);
+        }
+        rest();
+      }
+    }
+  }
+
+  private void rest() {
+    try {
+      TimeUnit.SECONDS.sleep(1);
+    } catch (InterruptedException e) {
+      ended = true;
+    }
+  }
+
+  /** What happened before this start, from the database. */
+  private void takeUp() throws InterruptedException {
+    intake.awaitBrought(Duration.ofSeconds(10));
+    plans.refresh();
+    channels.refresh();
+    Instant at = clock.instant();
+    Instant decided = store.telling().decidedUntil().orElse(at);
+    Instant from = (decided.isBefore(at) ? decided : at).minus(TAKEN_UP);
+    held = plans.held();
+    Teller fresh =
+        new Teller(held.plan(), (subject, when) -> held.catalogue().is(subject, when), 0);
+    for (Happened one : new PastAlerts(store, held.catalogue()).since(from)) {
+      fresh.hear(one);
+    }
+    for (MessageStateRow row :
+        store.telling().between(from, at.plus(TAKEN_UP), Integer.MAX_VALUE)) {
+      fresh.hear(Heard.of(row));
+      if (row.thread().isEmpty()) {
+        threads.merge(
+            thread(row.matter(), row.recipient()),
+            new First(row.key(), row.at().toEpochMilli()),
+            (a, b) -> a.at() <= b.at() ? a : b);
+      }
+    }
+    fresh.recall(decided.toEpochMilli());
+    for (MessageStateRow row : store.telling().waiting()) {
+      outbox.resume(row, store.telling().picture(row.key()));
+    }
+    teller = fresh;
+    LOG.info("event=telling-begins decided_until={}", decided);
+  }
+
+  private static String thread(String matter, String recipient) {
+    return matter + "/" + recipient;
+  }
+
+  private void step() throws InterruptedException {
+    Object first = heard.poll(500, TimeUnit.MILLISECONDS);
+    List<Object> all = new ArrayList<>();
+    if (first != null) {
+      all.add(first);
+    }
+    heard.drainTo(all);
+    long to = now;
+    held = plans.held();
+    synchronized (this) {
+      teller.plan(held.plan());
+      for (Object one : all) {
+        if (one instanceof Judged judged) {
+          Heard.of(judged, held.catalogue()).forEach(teller::hear);
+        } else if (one instanceof Happened happened) {
+          teller.hear(happened);
+        }
+      }
+    }
+    List<Told> told;
+    synchronized (this) {
+      told = to - teller.decided() > STOOD_STILL ? teller.goOn(to) : teller.until(to);
+    }
+    told.forEach(this::tell);
+    if (!told.isEmpty() || teller.decided() - keptUntil >= KEEP_MILLIS) {
+      keepDecided();
+    }
+  }
+
+  private void keepDecided() {
+    try {
+      intake.decided(Instant.ofEpochMilli(teller.decided()));
+      keptUntil = teller.decided();
+    } catch (NotKept e) {
+      LOG.warn("event=decided-not-kept why=\"{}\"", e.getMessage());
+    }
+  }
+
+  /** Kept first, sent then: nobody is told of what could still be lost. */
+  private void tell(Told told) {
+    if (told.ways().isEmpty()) {
+      LOG.warn("event=no-way-to-tell recipient=\"{}\"", told.recipient());
+      return;
+    }
+    String thread = thread(told.matter(), told.recipient());
+    First before = threads.get(thread);
+    MessageRow row = composer.message(told, held, before == null ? "" : before.key());
+    while (!ended) {
+      try {
+        intake.message(row);
+        break;
+      } catch (NotKept e) {
+        LOG.error("event=message-not-kept why=\"{}\"", e.getMessage());
+        rest();
+      }
+    }
+    threads.putIfAbsent(thread, new First(row.key(), told.at()));
+    threads.values().removeIf(one -> one.at() < told.at() - Duration.ofDays(30).toMillis());
+    outbox.send(row);
+  }
+
+  /** Why an alert that is open is not told just now; empty where nothing keeps it. */
+  synchronized String kept(int instance, int series, Condition condition) {
+    return teller == null ? "" : teller.kept(instance, series, condition, clock.millis());
+  }
+
+  /** What waits for the report of the night. */
+  synchronized List<Told> waiting() {
+    return teller == null ? List.of() : teller.waiting();
+  }
+
+  /** When what was told last was decided; for those who look whether it goes on. */
+  synchronized Optional<Instant> decided() {
+    return Optional.ofNullable(teller).map(one -> Instant.ofEpochMilli(one.decided()));
+  }
+}
