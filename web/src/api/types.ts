@@ -109,7 +109,8 @@ export type TokenBody = Schemas['TokenBody']
 export type Setting = Schemas['Setting']
 export type SignedIn = Schemas['SignedIn']
 export type Likes = Schemas['Likes']
-export type LikesChange = Schemas['LikesChange']
+/** What is left out stays. */
+export type LikesChange = Partial<Schemas['LikesChange']>
 export type TellingPlan = Schemas['TellingPlan']
 export type TellingRule = Schemas['TellingRule']
 export type TellingPerson = Schemas['TellingPerson']

@@ -15,7 +15,7 @@ export const FIRST_VIEWS = [
 
 const AT_FIRST: Likes = { theme: '', keys: true, firstView: 'shelf', zone: '' }
 
-const pick = (of: Likes, keys: Partial<Likes>) =>
+const pick = (of: Likes, keys: Partial<Likes>): Partial<Likes> =>
   Object.fromEntries(Object.keys(keys).map((key) => [key, of[key as keyof Likes]]))
 
 /**

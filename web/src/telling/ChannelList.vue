@@ -17,6 +17,9 @@ const { refused, attempt } = useAttempt(channelsAgain)
 const trial = ref<{ name: string } & ChannelTrial>()
 const trialTo = ref('')
 
+/** Written so as not to be put in here itself. */
+const AN_EXAMPLE = `{{${'subject'}}}`
+
 const EMPTY = {
   name: '',
   kind: 'mail' as 'mail' | 'hook',
@@ -148,8 +151,8 @@ const placeOf = (one: Channel) =>
     <template v-else>
       <label class="wide">Address<ElInput v-model="form.url" placeholder="https://…" /></label>
       <label class="wide"
-        >What is sent, as JSON with {{ '\u007b\u007bsubject}}' }} and others put in; empty for all
-        there is<ElInput v-model="form.template" type="textarea" :rows="3" class="code"
+        >What is sent, as JSON with {{ AN_EXAMPLE }} and others put in; empty for all there
+        is<ElInput v-model="form.template" type="textarea" :rows="3" class="code"
       /></label>
     </template>
     <label

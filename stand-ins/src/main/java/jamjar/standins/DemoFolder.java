@@ -55,6 +55,11 @@ public record DemoFolder(Path root) {
         Map.entry("log_min_duration_statement", "100ms"));
   }
 
+  /** Holds the address of the page that shows what the demo's people were told. */
+  public Path inbox() {
+    return root.resolve("inbox");
+  }
+
   /** Where the stand-in servers keep their ports and what they are told to do. */
   public Path servers() {
     return root.resolve("servers");

@@ -15,6 +15,7 @@ import jamjar.standins.history.EngineStory;
 import jamjar.standins.history.History;
 import jamjar.standins.history.LoggedPast;
 import jamjar.standins.history.SampledPast;
+import jamjar.standins.inbox.Inbox;
 import jamjar.standins.servers.Mischief;
 import jamjar.standins.servers.Past;
 import jamjar.standins.servers.Profile;
@@ -117,11 +118,14 @@ final class Estate implements Callable<Integer> {
     }
     try (Servers servers =
             Servers.start(Skerry.servers(), folder.servers(), Clock.systemUTC(), story, seed);
+        Inbox inbox = Inbox.start(0, 0, Clock.systemUTC());
         Load load = new Load(folder, folder::loadIsOn, Estate::busy, ledger)) {
       load.start(seed);
       watching = new Watching(server, token);
       watching.awaitHealthy();
       watching.people();
+      Files.writeString(folder.inbox(), inbox.address().toString());
+      new ToldPeople(watching, inbox).set();
       if (store != null) {
         Instant opened = folder.opened(Instant.now());
         Thread past = new Thread(() -> past(folder, story, opened), "history");

@@ -2,6 +2,7 @@ package jamjar.standins;
 
 import jamjar.standins.booking.Misbehaviour;
 import jamjar.standins.company.CompanyCommand;
+import jamjar.standins.inbox.InboxCommand;
 import jamjar.standins.servers.Mischief;
 import jamjar.standins.servers.Profile;
 import jamjar.standins.servers.Skerry;
@@ -144,6 +145,16 @@ public final class StandIns {
       @Option(names = "--for", required = true, description = "the address of Jam Jar") String of)
       throws Exception {
     return new CompanyCommand(folder().root(), System.out).run(port, of);
+  }
+
+  @Command(
+      name = "inbox",
+      description = "A mail server and a receiver of web hooks, with a page to read what came.")
+  int inbox(
+      @Option(names = "--mail-port", defaultValue = "8325") int mailPort,
+      @Option(names = "--port", defaultValue = "8326") int port)
+      throws Exception {
+    return new InboxCommand(System.out).run(mailPort, port);
   }
 
   @Command(

@@ -91,6 +91,17 @@ final class Watching {
     require(call(json("/api/instances" + INSIST).POST(BodyPublishers.ofString(body))));
   }
 
+  /** What is answered at a path. */
+  JsonNode get(String path) throws IOException, InterruptedException {
+    HttpResponse<String> answer = call(request(path).GET());
+    require(answer);
+    return JSON.readTree(answer.body());
+  }
+
+  void put(String path, Object body) throws IOException, InterruptedException {
+    require(call(json(path).PUT(BodyPublishers.ofString(JSON.writeValueAsString(body)))));
+  }
+
   /** Sets a marker. */
   void mark(Map<String, Object> body) throws IOException, InterruptedException {
     require(
