@@ -77,6 +77,7 @@ const heading = computed(() => {
   if (route.name === 'people') return 'People and programs'
   if (route.name === 'audit') return 'Who did what'
   if (route.name === 'settings') return 'How it is set'
+  if (route.name === 'telling') return 'Telling'
   const names = picked.value.map((id) => instances.value.find((i) => i.id === id)?.name ?? `${id}`)
   const limits = route.name === 'limits'
   if (route.name === 'applications' && !names.length) return 'All application servers'

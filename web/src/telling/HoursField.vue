@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { TellingHours } from '@/api/types'
-import { asTime, DAY_CHOICES, fromTime } from './words'
+import { asTime, DAY_CHOICES, fromTime, hoursInWords } from './words'
 
 /** Hours of the week. */
 const hours = defineModel<TellingHours>({ required: true })
@@ -23,8 +23,12 @@ const toggle = (day: number) =>
 </script>
 
 <template>
-  <fieldset class="hours">
-    <legend>{{ of }}</legend>
+  <details class="all">
+    <summary>
+      {{ of }}: <span class="plain">{{ hoursInWords(hours) }}</span>
+    </summary>
+    <fieldset class="hours">
+    <legend class="unseen">{{ of }}</legend>
     <label v-for="[day, words] in DAY_CHOICES" :key="day"
       ><input type="checkbox" :checked="hours.days.includes(day)" @change="toggle(day)" />{{
         words
@@ -44,7 +48,8 @@ const toggle = (day: number) =>
       </select></label
     >
     <span class="soft">no day ticked is every day; from and to alike is the whole day</span>
-  </fieldset>
+    </fieldset>
+  </details>
 </template>
 
 <style scoped>
@@ -56,9 +61,11 @@ const toggle = (day: number) =>
   padding: 4px 0;
   border: 0;
 }
-legend {
+summary {
   color: var(--ink-soft);
-  font-size: 12px;
+}
+.plain {
+  color: var(--ink);
 }
 label {
   display: flex;

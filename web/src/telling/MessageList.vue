@@ -4,7 +4,7 @@ import { useMe } from '@/access/useMe'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import { onLive } from '@/live/useLive'
-import { many, momentInWords } from '@/text/format'
+import { clock, many, momentInWords } from '@/text/format'
 import { useLink } from '@/window/useLink'
 import { useWindow } from '@/window/useWindow'
 import OnDutyNow from './OnDutyNow.vue'
@@ -52,7 +52,7 @@ const broken = ref(new Set<string>())
   <details v-for="one in waiting" :key="one.recipient" class="morning">
     <summary>
       {{ many(one.lines.length, 'alert') }} for {{ one.recipient }} with the report of the night,
-      {{ momentInWords(one.dueAt, window.now.value) }}
+      {{ clock(one.dueAt) }}
     </summary>
     <ul>
       <li v-for="(line, i) in one.lines" :key="i">

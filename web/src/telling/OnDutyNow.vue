@@ -67,6 +67,11 @@ async function swap(duty: string) {
 .duty {
   padding-bottom: 8px;
 }
+.duty > p:first-child {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
 .swap {
   display: flex;
   flex-wrap: wrap;

@@ -41,6 +41,7 @@ public final class Bench {
     ALL.put("beside", BesideBench::run);
     ALL.put("stalled", StalledStore::run);
     ALL.put("crash", CrashBench::run);
+    ALL.put("telling", KilledTelling::run);
     ALL.put("full", FullDisk::run);
     ALL.put(Targets.COMMAND, Targets::serve);
     ALL.put(BesideBench.TOMCAT, TomcatTarget::run);
@@ -83,6 +84,8 @@ public final class Bench {
             stalled           SIGSTOP of the own database for 40 s, its stop for 2 min, while reading
             crash [N] [S]     kill -9 of the server and of its database, SIGSTOP of that for S s (90), each
                               N times (20): every answer of what is watched is stored once
+            telling [N]       kill -9 of the server N times (20) while people are told, in half of them with
+                              its database standing still: what came, beside what was to be told
             full [SECONDS]    the disk with all that is Jam Jar's own is full for so long (60); as root
             beside            counters of Tomcat, a JVM and PostgreSQL beside their own tools""");
       System.exit(args.length == 0 || args[0].contains("help") ? 0 : 2);

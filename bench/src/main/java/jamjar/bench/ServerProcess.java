@@ -46,10 +46,12 @@ public final class ServerProcess implements AutoCloseable {
 
   /**
    * @param under the command that it is run by, such as one that sets another clock
+   * @param settings of the server, as on its command line
    */
-  public ServerProcess(Path jar, TemporaryCluster cluster, String database, List<String> under)
+  public ServerProcess(
+      Path jar, TemporaryCluster cluster, String database, List<String> under, String... settings)
       throws IOException {
-    this(jar, cluster, database, UP_SOON, under);
+    this(jar, cluster, database, UP_SOON, under, settings);
   }
 
   ServerProcess(Path jar, TemporaryCluster cluster, String database, int heapMegabytes)
@@ -58,15 +60,23 @@ public final class ServerProcess implements AutoCloseable {
   }
 
   private ServerProcess(
-      Path jar, TemporaryCluster cluster, String database, List<String> options, List<String> under)
+      Path jar,
+      TemporaryCluster cluster,
+      String database,
+      List<String> options,
+      List<String> under,
+      String... settings)
       throws IOException {
     this.under = List.copyOf(under);
     this.options = options;
     this.jar = jar;
     this.database =
-        List.of(
-            "--jamjar.database.url=" + cluster.cluster().url(database),
-            "--jamjar.database.user=postgres");
+        Stream.concat(
+                Stream.of(
+                    "--jamjar.database.url=" + cluster.cluster().url(database),
+                    "--jamjar.database.user=postgres"),
+                Stream.of(settings))
+            .toList();
     this.password = cluster.cluster().password();
     this.data = Files.createTempDirectory("jamjar-killed");
   }

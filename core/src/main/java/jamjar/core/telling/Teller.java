@@ -105,7 +105,12 @@ public final class Teller {
 
   /** From the next decision on. */
   public void plan(Plan next) {
+    boolean otherHours =
+        next.reportMinute() != plan.reportMinute() || !next.zone().equals(plan.zone());
     plan = next;
+    if (otherHours) {
+      report = plan.reportAfter(decided);
+    }
   }
 
   public void hear(Happened happened) {

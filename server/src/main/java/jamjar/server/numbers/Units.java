@@ -65,9 +65,13 @@ public final class Units {
     BigDecimal rounded = new BigDecimal(value).round(new MathContext(3, RoundingMode.HALF_UP));
     return Math.abs(value) >= 100
         ? Long.toString(Math.round(value))
-        : rounded
-            .setScale(Math.min(6, Math.max(0, rounded.scale())), RoundingMode.HALF_UP)
-            .toPlainString();
+        : rounded.setScale(digits(rounded), RoundingMode.HALF_UP).toPlainString();
+  }
+
+  /** Behind the point, so that three figures are told. */
+  private static int digits(BigDecimal rounded) {
+    int before = rounded.precision() - rounded.scale();
+    return Math.min(6, Math.max(0, 3 - before));
   }
 
   private static String scaled(double value) {

@@ -83,7 +83,12 @@ class Composer {
   /** What a recipient is told by the first of their ways. */
   MessageRow message(Told told, Plans.Held held, String thread) {
     Words words = words(held.plan().zone());
-    Item first = told.items().get(0);
+    // of what is silent there is no chart, and nothing to count
+    Item first =
+        told.items().stream()
+            .filter(item -> item.key().series() != 0)
+            .findFirst()
+            .orElse(told.items().get(0));
     boolean news = told.kind() == Kind.RISE || told.kind() == Kind.WORSE;
     String more = news ? more(first, held) : "";
     byte[] picture = news ? asked(() -> picture(told, first, words, held)).orElse(null) : null;

@@ -26,7 +26,7 @@ final class Words {
       DateTimeFormatter.ofPattern("HH:mm", Locale.ENGLISH);
   private static final DateTimeFormatter DAY =
       DateTimeFormatter.ofPattern("EEE d MMM HH:mm", Locale.ENGLISH);
-  private static final int NAMED = 6;
+  private static final int NAMED = 5;
 
   private final ZoneId zone;
   private final Function<Item, Optional<CounterDefinition>> counters;
@@ -42,7 +42,7 @@ final class Words {
   String subject(Told told) {
     List<Item> items = told.items();
     Item first = items.get(0);
-    String more = items.size() == 1 ? "" : " (and " + (items.size() - 1) + " more with it)";
+    String more = with(items);
     return Addresses.head(
         switch (told.kind()) {
           case RISE -> severity(told.severity()) + ": " + sentence(first, told.at()) + more;
@@ -52,6 +52,18 @@ final class Words {
           case DIGEST -> items.size() + " alerts at once: " + names(items);
           case REPORT -> "Report of the night: " + report(items);
         });
+  }
+
+  /** Whom else it is about. */
+  private static String with(List<Item> items) {
+    List<Item> others =
+        items.stream()
+            .filter(item -> !item.subject().name().equals(items.get(0).subject().name()))
+            .toList();
+    if (others.isEmpty()) {
+      return items.size() == 1 ? "" : " (and " + (items.size() - 1) + " more of it)";
+    }
+    return " (with " + names(others) + ")";
   }
 
   private static String names(List<Item> items) {
