@@ -28,26 +28,26 @@ const toggle = (day: number) =>
       {{ of }}: <span class="plain">{{ hoursInWords(hours) }}</span>
     </summary>
     <fieldset class="hours">
-    <legend class="unseen">{{ of }}</legend>
-    <label v-for="[day, words] in DAY_CHOICES" :key="day"
-      ><input type="checkbox" :checked="hours.days.includes(day)" @change="toggle(day)" />{{
-        words
-      }}</label
-    >
-    <label>from <input v-model.lazy="from" type="time" :aria-label="`${of} from`" /></label>
-    <label>to <input v-model.lazy="to" type="time" :aria-label="`${of} to`" /></label>
-    <label
-      >holidays
-      <select
-        :value="hours.holidays"
-        @change="set({ holidays: ($event.target as HTMLSelectElement).value })"
+      <legend class="unseen">{{ of }}</legend>
+      <label v-for="[day, words] in DAY_CHOICES" :key="day"
+        ><input type="checkbox" :checked="hours.days.includes(day)" @change="toggle(day)" />{{
+          words
+        }}</label
       >
-        <option value="as_any">as any day</option>
-        <option value="left_out">left out</option>
-        <option value="alone">alone</option>
-      </select></label
-    >
-    <span class="soft">no day ticked is every day; from and to alike is the whole day</span>
+      <label>from <input v-model.lazy="from" type="time" :aria-label="`${of} from`" /></label>
+      <label>to <input v-model.lazy="to" type="time" :aria-label="`${of} to`" /></label>
+      <label
+        >holidays
+        <select
+          :value="hours.holidays"
+          @change="set({ holidays: ($event.target as HTMLSelectElement).value })"
+        >
+          <option value="as_any">as any day</option>
+          <option value="left_out">left out</option>
+          <option value="alone">alone</option>
+        </select></label
+      >
+      <span class="soft">no day ticked is every day; from and to alike is the whole day</span>
     </fieldset>
   </details>
 </template>

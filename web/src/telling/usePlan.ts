@@ -33,10 +33,9 @@ function makePlan(wanted: () => boolean) {
   watch(answer, (plan) => plan && !changed.value && take(plan), { immediate: true })
   onLive({
     changed: (what) => {
-      if (what === 'telling') {
-        void again()
-        void channelsAgain()
-      }
+      if (what === 'telling') void again()
+      // how a channel does is told by what became of messages
+      if (what === 'telling' || what === 'messages') void channelsAgain()
     },
   })
   useUnsaved(

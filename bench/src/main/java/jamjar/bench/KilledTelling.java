@@ -118,15 +118,13 @@ public final class KilledTelling {
         Servers servers = Servers.start(profiles, folder, Clock.systemUTC(), 9)) {
       server.start();
       for (SimServer target : servers.all()) {
-        send(
-            "POST",
-            "/api/instances",
+        WatchedInstance one =
             WatchedInstance.server(target, 2)
                 .withoutUses()
-                .at("group of " + target.name(), "Northquay", "")
-                .body());
+                .at("group of " + target.name(), "Northquay", "");
+        int id = send("POST", "/api/instances", one.body()).get("id").asInt();
+        send("POST", "/api/limits", limit(id));
       }
-      send("POST", "/api/limits", limit());
       send("PUT", "/api/channels/hook", TellingBodies.hook(inbox.hook("told"), "", "shared"));
       send("PUT", "/api/telling", plan(servers.all()));
       Thread.sleep(8_000);
@@ -149,7 +147,7 @@ public final class KilledTelling {
       }
       Thread.sleep(TOLD_AFTER.toMillis());
       trouble.end();
-      Bench.await("all alerts are over", () -> send("GET", "/api/alerts", null).isEmpty());
+      Bench.await("all alerts are over", this::allOver);
       // each that is over is told within two steps
       Thread.sleep(20_000);
       Bench.await("all is sent", this::allSent);
@@ -176,11 +174,11 @@ public final class KilledTelling {
         0, TellingBodies.noonZone(Instant.now()), people, List.of(), rules, List.of());
   }
 
-  private static Map<String, Object> limit() {
+  private static Map<String, Object> limit(int instance) {
     Map<String, Object> body = new HashMap<>();
     body.put("counter", "pool.waiting");
     body.put("labels", Map.of());
-    body.put("scope", Map.of("level", "kind", "of", "appserver"));
+    body.put("scope", Map.of("level", "instance", "of", Integer.toString(instance)));
     body.put("condition", "above");
     body.put("warning", 0.5);
     body.put("hold", Map.of("m", 1, "n", 1));
@@ -228,6 +226,15 @@ public final class KilledTelling {
     long now = System.currentTimeMillis();
     return send(
         "GET", "/api/messages?from=" + (now - FOR_EVER.toMillis()) + "&to=" + (now + 60_000), null);
+  }
+
+  private boolean allOver() throws Exception {
+    for (JsonNode one : send("GET", "/api/alerts", null)) {
+      if (one.get("counter").asString().equals("pool.waiting")) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private boolean allSent() throws Exception {

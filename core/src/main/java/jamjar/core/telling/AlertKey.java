@@ -1,6 +1,7 @@
 package jamjar.core.telling;
 
 import jamjar.core.limit.Condition;
+import java.util.Comparator;
 import java.util.Locale;
 import java.util.Optional;
 
@@ -12,6 +13,13 @@ import java.util.Optional;
  * @param rose when the transition arrived by which it was opened, epoch ms
  */
 public record AlertKey(int instance, int series, Condition condition, long rose) {
+
+  /** The one that rose first, first; of those that rose at once always the same. */
+  static final Comparator<AlertKey> ORDER =
+      Comparator.comparingLong(AlertKey::rose)
+          .thenComparingInt(AlertKey::instance)
+          .thenComparingInt(AlertKey::series)
+          .thenComparing(AlertKey::condition);
 
   /** As it stands in links and in the keys of messages. */
   public String words() {
@@ -34,9 +42,5 @@ public record AlertKey(int instance, int series, Condition condition, long rose)
     } catch (IllegalArgumentException e) {
       return Optional.empty();
     }
-  }
-
-  boolean isOf(int otherInstance, int otherSeries, Condition other) {
-    return instance == otherInstance && series == otherSeries && condition == other;
   }
 }

@@ -61,7 +61,12 @@ final class Line {
   }
 
   boolean isKnown(long at) {
-    return at < knownUntil && severity.compareTo(knownUpTo) <= 0;
+    return covers(severity, at);
+  }
+
+  /** Whether who knows of it knows of what is so bad. */
+  boolean covers(Severity other, long at) {
+    return at < knownUntil && other.compareTo(knownUpTo) <= 0;
   }
 
   /** From when on it counts how long it has been open: what was muted counts from then. */

@@ -87,6 +87,11 @@ final class Matter {
         subject.uses());
   }
 
+  /** Whether somebody is at it already: knows of one of them that is no less bad. */
+  boolean isLookedAfter(Line line, long at) {
+    return lines.stream().anyMatch(other -> other.covers(line.severity, at));
+  }
+
   /** Whether all that somebody was told of has ended. */
   boolean isOver(ToldOf of) {
     return lines.stream().noneMatch(line -> line.isOpen() && of.alerts.contains(line.key));

@@ -53,7 +53,10 @@ public final class Teller {
 
   private final Muted muted;
   private final PriorityQueue<Happened> coming =
-      new PriorityQueue<>(Comparator.comparingLong(Happened::at).thenComparing(Teller::rank));
+      new PriorityQueue<>(
+          Comparator.comparingLong(Happened::at)
+              .thenComparing(Teller::rank)
+              .thenComparing(Teller::of, AlertKey.ORDER));
   private final Map<Series, Line> open = new HashMap<>();
   private final Map<Series, Long> lastTold = new HashMap<>();
   private final List<Matter> matters = new ArrayList<>();
@@ -97,6 +100,18 @@ public final class Teller {
     this.plan = plan;
     this.muted = muted;
     this.decided = Math.floorDiv(from, STEP) * STEP;
+  }
+
+  /** Of what it is, so that the order of what arrives at once is always the same. */
+  private static AlertKey of(Happened one) {
+    if (one instanceof Passed passed) {
+      return new AlertKey(passed.instance(), passed.series(), passed.condition(), passed.at());
+    }
+    if (one instanceof Known known) {
+      return new AlertKey(known.instance(), known.series(), known.condition(), known.at());
+    }
+    return ((WasTold) one)
+        .alerts().stream().findFirst().orElse(new AlertKey(0, 0, Condition.ABOVE, one.at()));
   }
 
   private static int rank(Happened one) {
@@ -364,7 +379,10 @@ public final class Teller {
     }
     for (Step step : rule.steps()) {
       long dueAt = line.counts() + step.afterMinutes() * 60_000L;
-      if (dueAt > at || step.urgency() == Urgency.NOBODY) {
+      boolean next = step.afterMinutes() > 0;
+      if (dueAt > at
+          || step.urgency() == Urgency.NOBODY
+          || next && matter.isLookedAfter(line, at)) {
         continue;
       }
       plan.recipient(step, at)
@@ -452,7 +470,7 @@ public final class Teller {
             Comparator.comparing((Line line) -> line.severity)
                 .reversed()
                 .thenComparing((Line line) -> !line.subject.ofMany())
-                .thenComparingLong(line -> line.key.rose()))
+                .thenComparing(line -> line.key, AlertKey.ORDER))
         .map(Line::item)
         .toList();
   }
@@ -562,6 +580,15 @@ public final class Teller {
                     report,
                     items(List.copyOf(one.lines.values()))))
         .toList();
+  }
+
+  /** Whether somebody knows of what an alert that is open belongs to, so that no next is told. */
+  public boolean isLookedAfter(int instance, int series, Condition condition, long at) {
+    Line line = open.get(new Series(instance, series, condition));
+    return line != null
+        && matters.stream()
+            .filter(matter -> matter.lines.contains(line))
+            .anyMatch(matter -> matter.isLookedAfter(line, at));
   }
 
   /** Why an alert that is open is not told just now; empty where nothing keeps it. */

@@ -159,6 +159,30 @@ class TellerTest {
   }
 
   @Test
+  void who_knows_of_one_is_at_all_that_belongs_to_it_but_not_at_what_is_worse() {
+    TellRule all =
+        new TellRule(
+            "all",
+            Fits.ALL,
+            Hours.ALWAYS,
+            List.of(
+                new Step("person:anna", 0, Urgency.WAKE), new Step("person:bo", 15, Urgency.WAKE)));
+    Teller teller = teller(plan(all), DAY);
+    Subject together = subject(1, "booking", "Northquay");
+    for (int i = 1; i <= 2; i++) {
+      teller.hear(passed(i, Condition.ABOVE, DAY, true, Severity.WARNING, together));
+    }
+    teller.hear(
+        new Known(
+            1, 10, Condition.ABOVE, DAY + MINUTE, DAY + 600 * MINUTE, Severity.WARNING, "anna"));
+    assertThat(teller.until(DAY + 30 * MINUTE).stream().map(Told::recipient))
+        .containsExactly("anna");
+    teller.hear(passed(2, Condition.ABOVE, DAY + 40 * MINUTE, true, Severity.CRITICAL, together));
+    assertThat(teller.until(DAY + 70 * MINUTE).stream().map(Told::recipient))
+        .containsExactly("anna", "bo");
+  }
+
+  @Test
   void what_gets_worse_is_told_and_that_it_is_over_once() {
     TellRule all =
         new TellRule(
@@ -345,6 +369,21 @@ class TellerTest {
     }
     told.addAll(teller.until(DAY + 5 * 60 * MINUTE));
     return told;
+  }
+
+  @Test
+  void of_what_rises_at_the_same_moment_the_first_is_always_the_same() {
+    List<List<Told>> heard = new ArrayList<>();
+    for (boolean turned : new boolean[] {false, true}) {
+      Teller teller = teller(plan(CRITICAL), DAY);
+      for (int i : turned ? new int[] {2, 1} : new int[] {1, 2}) {
+        Subject same = subject(i, "booking", "Northquay");
+        teller.hear(passed(i, Condition.ABOVE, DAY, true, Severity.CRITICAL, same));
+        teller.hear(passed(i, Condition.ABOVE, DAY + 5 * MINUTE, false, Severity.CRITICAL, same));
+      }
+      heard.add(teller.until(DAY + 10 * MINUTE));
+    }
+    assertThat(heard.get(0)).hasSize(2).isEqualTo(heard.get(1));
   }
 
   /** Alerts that rise, get worse and end within two hours, few enough for no digest. */

@@ -120,6 +120,11 @@ class Explained {
     if (end(alert) <= due) {
       return "it was over before";
     }
+    if (step.afterMinutes() > 0
+        && telling.isLookedAfter(
+            alert.instance(), alert.series(), Condition.valueOf(alert.condition()))) {
+      return "somebody knows of what it belongs to";
+    }
     if (step.urgency() == Urgency.MORNING) {
       return "it waits for the report of the night";
     }

@@ -249,6 +249,11 @@ class Telling implements OnKnown {
     return teller == null ? "" : teller.kept(instance, series, condition, clock.millis());
   }
 
+  /** Whether somebody knows of what an alert that is open belongs to. */
+  synchronized boolean isLookedAfter(int instance, int series, Condition condition) {
+    return teller != null && teller.isLookedAfter(instance, series, condition, clock.millis());
+  }
+
   /** What waits for the report of the night. */
   synchronized List<Told> waiting() {
     return teller == null ? List.of() : teller.waiting();
