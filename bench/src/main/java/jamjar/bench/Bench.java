@@ -38,6 +38,7 @@ public final class Bench {
     ALL.put("collect", CollectBench::run);
     ALL.put("estate", EstateBench::run);
     ALL.put("demo", DemoBench::run);
+    ALL.put("opening", OpeningBench::run);
     ALL.put("beside", BesideBench::run);
     ALL.put("stalled", StalledStore::run);
     ALL.put("crash", CrashBench::run);
@@ -72,6 +73,8 @@ public final class Bench {
             collect [MINUTES] lateness, processor and heap with 200 targets, 20 of them silent (10)
             estate [MINUTES]  1,000 targets at 1 GB of heap, then 200 that hang are changed (30)
             demo [MINUTES]    what the demo that is running takes of the machine (2)
+            opening           the demo opened first: when its last day and its six weeks are there, learning
+                              all of it anew, and a second start
             normal            a statement that gets slower is outside its normal, on a real engine
             clock             the machine's clock set by an hour, forward and back
             fuzz [SEED]       the properties with 50,000 tries, 10 million chunks, the API's calls from

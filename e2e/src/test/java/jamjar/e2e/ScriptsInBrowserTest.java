@@ -248,6 +248,10 @@ class ScriptsInBrowserTest {
             "/estate?part=credentials",
             "/estate?part=store",
             "/people",
+            "/telling",
+            "/telling?part=rules",
+            "/telling?part=people",
+            "/telling?part=channels",
             "/audit",
             "/account");
     Page page = site.page();

@@ -105,12 +105,47 @@ class TellingApiTest {
   }
 
   @Test
+  void the_address_of_a_hook_is_a_secret_too() throws Exception {
+    Map<String, Object> body = hook("https://hook.invalid/planted-path/x", "");
+    body.put("secret", "planted-secret");
+    assertThat(put("/api/channels/room", body).status()).isEqualTo(204);
+    String told = server.get("/api/channels").toString();
+    assertThat(told).contains("https://hook.invalid/…").doesNotContain("planted");
+    // as it was told: as it is
+    Map<String, Object> again = hook("https://hook.invalid/…", "{\"text\": \"{{subject}}\"}");
+    assertThat(put("/api/channels/room", again).status()).isEqualTo(204);
+    refused("hook.url", put("/api/channels/room", hook("https://other.invalid/…", "")));
+    // a secret goes nowhere else
+    refused("secret", put("/api/channels/room", hook("https://other.invalid/y", "")));
+    assertThat(server.get("/api/audit?from=0&to=4000000000000&words=room").toString())
+        .contains("hook.invalid")
+        .doesNotContain("planted");
+  }
+
+  @Test
   void what_would_do_harm_is_refused() throws Exception {
     refused("mail.from", put("/api/channels/x", mail("a@b.invalid\r\nBcc: c@d.invalid", "")));
     for (String own :
         List.of("http://10.0.0.1/x", "http://[::1]/x", "http://169.254.169.254/latest")) {
       refused("hook.url", put("/api/channels/x", hook(own, "")));
     }
+    Map<String, Object> bare = mail("a@b.invalid", "secret");
+    bare.put(
+        "mail",
+        Map.of(
+            "host",
+            "mail.invalid",
+            "port",
+            25,
+            "tls",
+            "off",
+            "ca",
+            "",
+            "user",
+            "jj",
+            "from",
+            "a@b.invalid"));
+    refused("mail.tls", put("/api/channels/x", bare));
     refused("hook.url", put("/api/channels/x", hook("file:///etc/passwd", "")));
     refused("hook.url", put("/api/channels/x", hook("https://a:b@hook.invalid/", "")));
     refused("hook.template", put("/api/channels/x", hook("https://hook.invalid/", "{{secret}}")));

@@ -4,7 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import jamjar.server.RunningServer.Answer;
 import jamjar.store.cluster.TemporaryCluster;
+import jamjar.store.telling.MessageRow;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -199,6 +202,35 @@ final class TwoScopes implements AutoCloseable {
     return bodies;
   }
 
+  /** As it stands in the links of messages. */
+  String alertKey() {
+    return out.instance + "-" + out.series + "-above-5";
+  }
+
+  /** Somebody was told of the hidden one, with a picture. */
+  void told() {
+    server
+        .store()
+        .telling()
+        .add(
+            new MessageRow(
+                alertKey() + "/rise-2/anna/mail",
+                Instant.now(),
+                "rise",
+                alertKey(),
+                "anna",
+                "mail",
+                "anna@skerry.invalid",
+                new String[0],
+                "all",
+                "critical",
+                new String[] {alertKey()},
+                HIDDEN + " is silent",
+                HIDDEN + " is silent",
+                "",
+                HIDDEN.getBytes(StandardCharsets.UTF_8)));
+  }
+
   /** Of what a call needs besides its path, that of the hidden one. */
   String query(String call) {
     long now = System.currentTimeMillis();
@@ -206,7 +238,8 @@ final class TwoScopes implements AutoCloseable {
     return switch (call) {
       case "GET /api/alerts" -> window + "&state=all";
       case "GET /api/baselines" -> "?series=" + out.series;
-      case "GET /api/changes", "GET /api/markers", "GET /api/moved" -> window;
+      case "GET /api/changes", "GET /api/markers", "GET /api/moved", "GET /api/messages" -> window;
+      case "GET /api/messages/picture" -> "?key=" + alertKey() + "/rise-2/anna/mail";
       case "GET /api/changes/of" -> "?what=limit&of=" + out.limit;
       case "GET /api/gaps" -> window + "&instance=" + out.instance;
       case "GET /api/together/strip" -> window + "&counter=" + COUNTER + "&of=";

@@ -63,6 +63,18 @@ class SetupController {
             "jamjar.journal"));
     all.add(
         new Setting(
+            "Telling",
+            "links in messages begin with",
+            or(environment.getProperty("jamjar.address", ""), "the address it listens on"),
+            "jamjar.address"));
+    all.add(
+        new Setting(
+            "Telling",
+            "hooks may lead into the own network to",
+            or(environment.getProperty("jamjar.hooks.own-network", ""), "nowhere"),
+            "JAMJAR_HOOKS_OWNNETWORK"));
+    all.add(
+        new Setting(
             "Reading",
             "sessions are sampled every",
             settings.samples().toSeconds() + " s",

@@ -46,6 +46,7 @@ record ChannelBody(
   /**
    * A web hook.
    *
+   * @param url told without what stands behind its host; that stands for the one that is stored
    * @param template JSON with what is put in for {{subject}} and others; empty for all there is
    */
   @Schema(name = "ChannelHook")
@@ -54,8 +55,21 @@ record ChannelBody(
       @NotNull @Size(max = 100_000) String ca,
       @NotNull @Size(max = 10_000) String template) {
 
+    /** Stands for what is not told of an address. */
+    static final String HIDDEN = "/…";
+
     URI uri() {
       return URI.create(url);
+    }
+
+    /** The same without what is secret of the address: often all behind the host. */
+    Hook told() {
+      return new Hook(place() + HIDDEN, ca, template);
+    }
+
+    /** The same at an address. */
+    Hook at(String whole) {
+      return new Hook(whole, ca, template);
     }
 
     /** What the secret is typed for. */

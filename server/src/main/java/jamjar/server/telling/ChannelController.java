@@ -66,7 +66,7 @@ class ChannelController {
     return new ChannelView(
         one.name(),
         one.mail(),
-        one.hook(),
+        one.hook() == null ? null : one.hook().told(),
         !one.secret().isEmpty(),
         health.waiting(),
         health.failingSince().map(at -> at.toEpochMilli()).orElse(null),

@@ -18,6 +18,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -30,6 +31,7 @@ class Channels implements Locked {
   private static final Logger LOG = LoggerFactory.getLogger(Channels.class);
   private static final String MAIL = "mail";
   private static final String HOOK = "hook";
+  private static final Set<String> LOOPBACK = Set.of("127.0.0.1", "::1", "localhost");
   private static final byte[] NO_SECRET = null;
 
   private final Store store;
@@ -92,6 +94,12 @@ class Channels implements Locked {
     if (row.secret() != null) {
       try {
         secret = secrets.open(row.secret(), Channel.place(mail, hook));
+        if (hook != null) {
+          // its address and what it is signed with
+          int end = secret.indexOf('\n');
+          hook = hook.at(secret.substring(0, end));
+          secret = secret.substring(end + 1);
+        }
       } catch (IllegalStateException e) {
         LOG.warn("event=channel-locked channel=\"{}\" why=\"{}\"", row.name(), e.getMessage());
       }
@@ -106,43 +114,59 @@ class Channels implements Locked {
    * @throws Problem where it can't be used so
    */
   void put(String name, ChannelBody body) {
-    check(body);
-    Optional<ChannelRow> before = row(name);
-    byte[] secret = secret(body, before);
-    String text = json.writeValueAsString(body.mail() != null ? body.mail() : body.hook());
+    Optional<Channel> before = row(name).map(this::channel);
+    ChannelBody whole = whole(body, before);
+    check(whole);
+    byte[] secret = secret(whole, before);
+    Kept now = kept(whole.mail(), whole.hook(), body.secret() != null);
     ChannelRow row =
-        new ChannelRow(name, body.mail() != null ? MAIL : HOOK, text, secret, clock.instant());
-    Kept was =
-        before.map(this::channel).map(one -> new Kept(one.mail(), one.hook(), false)).orElse(null);
+        new ChannelRow(
+            name,
+            now.mail() != null ? MAIL : HOOK,
+            json.writeValueAsString(now.mail() != null ? now.mail() : now.hook()),
+            secret,
+            clock.instant());
+    Kept was = before.map(one -> kept(one.mail(), one.hook(), false)).orElse(null);
     store.inOne(
         () -> {
           store.telling().putChannel(row);
-          changes.add(
-              What.CHANNEL, name, was, new Kept(body.mail(), body.hook(), body.secret() != null));
+          changes.add(What.CHANNEL, name, was, now);
         });
     refresh();
     live.changed("telling");
+  }
+
+  private static Kept kept(Mail mail, Hook hook, boolean secretChanged) {
+    return new Kept(mail, hook == null ? null : hook.told(), secretChanged);
+  }
+
+  /** With the address that is stored, where it is given as it was told. */
+  private static ChannelBody whole(ChannelBody body, Optional<Channel> before) {
+    Hook hook = body.hook();
+    Hook was = before.map(Channel::hook).orElse(null);
+    return hook != null && was != null && hook.url().equals(was.told().url())
+        ? new ChannelBody(body.mail(), hook.at(was.url()), body.secret())
+        : body;
   }
 
   private Optional<ChannelRow> row(String name) {
     return store.telling().channels().stream().filter(one -> one.name().equals(name)).findFirst();
   }
 
-  private byte[] secret(ChannelBody body, Optional<ChannelRow> before) {
-    if (body.secret() != null) {
-      return body.secret().isEmpty()
-          ? NO_SECRET
-          : secrets.lock(body.secret(), Channel.place(body.mail(), body.hook()));
-    }
-    if (before.isEmpty() || before.get().secret() == null) {
-      return NO_SECRET;
-    }
-    Channel was = channel(before.get());
+  private byte[] secret(ChannelBody body, Optional<Channel> before) {
     String place = Channel.place(body.mail(), body.hook());
-    if (!place.equals(Channel.place(was.mail(), was.hook()))) {
-      throw Problem.field("secret", "It was typed for another place: type it again for this one.");
+    String given = body.secret();
+    if (given == null) {
+      given = before.map(Channel::secret).orElse("");
+      boolean elsewhere =
+          before.map(was -> !place.equals(Channel.place(was.mail(), was.hook()))).orElse(false);
+      if (!given.isEmpty() && elsewhere) {
+        throw Problem.field(
+            "secret", "It was typed for another place: type it again for this one.");
+      }
     }
-    return before.get().secret();
+    String all = body.hook() == null ? given : body.hook().url() + "\n" + given;
+    return all.isEmpty() ? NO_SECRET : secrets.lock(all, place);
   }
 
   private void check(ChannelBody body) {
@@ -151,6 +175,10 @@ class Channels implements Locked {
     }
     if (body.mail() != null) {
       Addresses.check("mail.from", body.mail().from());
+      boolean bare = body.mail().tls().equals("off") && !body.mail().user().isEmpty();
+      if (bare && !LOOPBACK.contains(body.mail().host())) {
+        throw Problem.field("mail.tls", "A password is sent to another machine encrypted only.");
+      }
       return;
     }
     Template.check(body.hook().template());
@@ -159,6 +187,9 @@ class Channels implements Locked {
       uri = body.hook().uri();
     } catch (IllegalArgumentException e) {
       throw Problem.field("hook.url", "That is no address of a hook.");
+    }
+    if (body.hook().url().endsWith(Hook.HIDDEN) || body.hook().url().contains("\n")) {
+      throw Problem.field("hook.url", "The address is not whole: type all of it.");
     }
     boolean http = "https".equals(uri.getScheme()) || "http".equals(uri.getScheme());
     if (!http || uri.getHost() == null || uri.getUserInfo() != null) {
@@ -189,7 +220,7 @@ class Channels implements Locked {
     store.inOne(
         () -> {
           store.telling().removeChannel(name);
-          changes.add(What.CHANNEL, name, new Kept(was.mail(), was.hook(), false), null);
+          changes.add(What.CHANNEL, name, kept(was.mail(), was.hook(), false), null);
         });
     refresh();
     live.changed("telling");

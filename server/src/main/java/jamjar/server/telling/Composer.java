@@ -46,6 +46,9 @@ class Composer {
   private static final int POINTS = 360;
   private static final int MOST_MOVED = 4;
 
+  /** What has been outside of its normal for so long is told: it began a moment ago. */
+  private static final long MOVED_MILLIS = 60_000;
+
   /** Between a channel and the address there: no name holds it. */
   static final String BETWEEN = "\t";
 
@@ -176,7 +179,7 @@ class Composer {
     InstanceRow row = held.catalogue().instances().get(item.key().instance());
     return row == null || item.subject().ofMany()
         ? ""
-        : moved.of(row).rows().stream()
+        : moved.held(row, MOVED_MILLIS).rows().stream()
             .filter(one -> one.series() != item.key().series())
             .sorted((a, b) -> Double.compare(Math.abs(b.distance()), Math.abs(a.distance())))
             .limit(MOST_MOVED)

@@ -26,8 +26,9 @@ class OwnNetwork implements DnsResolver {
     Refused(String host) {
       super(
           host
-              + " is an address of the server's own network: who starts Jam Jar can allow it, by"
-              + " jamjar.hooks.own-network");
+              + " is an address of the server's own network: who starts Jam Jar can allow it by"
+              + " JAMJAR_HOOKS_OWNNETWORK="
+              + host);
     }
   }
 

@@ -17,6 +17,7 @@ final class PastAlerts {
   private static final int AT_ONCE = 1_000;
   private final Store store;
   private final Catalogue catalogue;
+  private final List<String> keys = new ArrayList<>();
 
   PastAlerts(Store store, Catalogue catalogue) {
     this.store = store;
@@ -26,6 +27,11 @@ final class PastAlerts {
   /** Of all alerts that were open then, or since. */
   List<Happened> since(Instant from) {
     return of(store.alerts().touching(from, FOR_EVER, null, Integer.MAX_VALUE));
+  }
+
+  /** The keys of all that were asked for. */
+  String[] keys() {
+    return keys.toArray(String[]::new);
   }
 
   /** Of all alerts that began in a time. */
@@ -46,11 +52,13 @@ final class PastAlerts {
       some.stream()
           // judged over what was kept, and told to nobody
           .filter(row -> !row.afterwards())
-          .forEach(
-              row ->
-                  all.addAll(
-                      Heard.of(row, transitions.getOrDefault(row.id(), List.of()), catalogue)));
+          .forEach(row -> add(row, transitions.getOrDefault(row.id(), List.of()), all));
     }
     return all;
+  }
+
+  private void add(AlertRow row, List<TransitionRow> transitions, List<Happened> all) {
+    all.addAll(Heard.of(row, transitions, catalogue));
+    Heard.key(row, transitions).ifPresent(key -> keys.add(key.words()));
   }
 }

@@ -18,7 +18,10 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -43,6 +46,11 @@ class Telling implements OnKnown {
 
   /** Who was away for longer tells what is due as of now. */
   private static final long STOOD_STILL = Duration.ofMinutes(10).toMillis();
+
+  /** A clock that was set back by more has it taken up anew, ms. */
+  private static final long SET_BACK = 60_000;
+
+  private static final int AT_ONCE = 1_000;
 
   /** What happened so long before is taken up, and all that is open. */
   private static final Duration TAKEN_UP = Duration.ofDays(2);
@@ -158,25 +166,41 @@ class Telling implements OnKnown {
     held = plans.held();
     Teller fresh =
         new Teller(held.plan(), (subject, when) -> held.catalogue().is(subject, when), 0);
-    for (Happened one : new PastAlerts(store, held.catalogue()).since(from)) {
-      fresh.hear(one);
-    }
-    for (MessageStateRow row :
-        store.telling().between(from, at.plus(TAKEN_UP), Integer.MAX_VALUE)) {
-      fresh.hear(Heard.of(row));
-      if (row.thread().isEmpty()) {
-        threads.merge(
-            thread(row.matter(), row.recipient()),
-            new First(row.key(), row.at().toEpochMilli()),
-            (a, b) -> a.at() <= b.at() ? a : b);
-      }
-    }
-    fresh.recall(decided.toEpochMilli());
+    PastAlerts past = new PastAlerts(store, held.catalogue());
+    past.since(from).forEach(fresh::hear);
+    threads.clear();
+    toldBefore(past.keys(), from, at).forEach(row -> takeUp(fresh, row));
+    // by a clock that was set back since it lies ahead
+    fresh.recall(Math.min(decided.toEpochMilli(), at.toEpochMilli()));
     for (MessageStateRow row : store.telling().waiting()) {
       outbox.resume(row, store.telling().picture(row.key()));
     }
     teller = fresh;
     LOG.info("event=telling-begins decided_until={}", decided);
+  }
+
+  /** What was told lately, and of all that is open still, however long ago. */
+  private Collection<MessageStateRow> toldBefore(String[] keys, Instant from, Instant at) {
+    Map<String, MessageStateRow> all = new LinkedHashMap<>();
+    for (int i = 0; i < keys.length; i += AT_ONCE) {
+      String[] some = Arrays.copyOfRange(keys, i, Math.min(keys.length, i + AT_ONCE));
+      store.telling().of(some).forEach(row -> all.put(row.key(), row));
+    }
+    store
+        .telling()
+        .between(from, at.plus(TAKEN_UP), Integer.MAX_VALUE)
+        .forEach(row -> all.put(row.key(), row));
+    return all.values();
+  }
+
+  private void takeUp(Teller fresh, MessageStateRow row) {
+    fresh.hear(Heard.of(row));
+    if (row.thread().isEmpty()) {
+      threads.merge(
+          thread(row.matter(), row.recipient()),
+          new First(row.key(), row.at().toEpochMilli()),
+          (a, b) -> a.at() <= b.at() ? a : b);
+    }
   }
 
   private static String thread(String matter, String recipient) {
@@ -191,6 +215,11 @@ class Telling implements OnKnown {
     }
     heard.drainTo(all);
     long to = now;
+    if (to > 0 && to < teller.decided() - SET_BACK) {
+      LOG.warn("event=telling-taken-up-anew why=\"the clock was set back\"");
+      teller = null;
+      return;
+    }
     held = plans.held();
     synchronized (this) {
       teller.plan(held.plan());

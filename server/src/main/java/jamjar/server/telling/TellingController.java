@@ -12,6 +12,7 @@ import jamjar.core.telling.Duty;
 import jamjar.core.telling.Told;
 import jamjar.server.problems.Problem;
 import jamjar.server.problems.Times;
+import jamjar.server.security.Guards;
 import jamjar.server.security.Scopes;
 import jamjar.server.security.Sight;
 import jamjar.server.telling.PlanBody.DutyBody;
@@ -49,6 +50,7 @@ class TellingController {
   private final Telling telling;
   private final Explained explained;
   private final Heartbeats heartbeats;
+  private final Guards guards;
   private final Clock clock;
 
   TellingController(
@@ -59,6 +61,7 @@ class TellingController {
       Telling telling,
       Explained explained,
       Heartbeats heartbeats,
+      Guards guards,
       Clock clock) {
     this.store = store;
     this.scopes = scopes;
@@ -67,6 +70,7 @@ class TellingController {
     this.telling = telling;
     this.explained = explained;
     this.heartbeats = heartbeats;
+    this.guards = guards;
     this.clock = clock;
   }
 
@@ -241,7 +245,6 @@ class TellingController {
   Found found(
       @PathVariable @Pattern(regexp = "[0-9a-z-]{1,100}", message = "is a key") String rose) {
     return AlertKey.of(rose)
-        .filter(key -> scopes.holds(key.instance()))
         .flatMap(
             key ->
                 store
@@ -251,6 +254,7 @@ class TellingController {
                         key.series(),
                         key.condition().name(),
                         Instant.ofEpochMilli(key.rose())))
+        .filter(id -> guards.see("alert", id))
         .map(Found::new)
         .orElseThrow(() -> Problem.unknown("There is no such alert, or not any more."));
   }
