@@ -46,15 +46,22 @@ const pick = computed({
 const open = ref('')
 
 const { answer, failure } = useOverWindow(
-  () => ({ id: props.instance, picked: kept.value }),
-  ({ id, picked }, from, to, signal) =>
-    api.executions(id, { from, to, steps: STEPS, ...fromText(picked) }, signal),
+  () => props.instance,
+  async (id, from, to, signal) => {
+    const of = kept.value
+    const found = await api.executions(id, { from, to, steps: STEPS, ...fromText(of) }, signal)
+    return { ...found, of }
+  },
   20_000,
+  // the strip stays, and who moves what is picked keeps the focus
+  () => kept.value,
 )
 const told = computed(() => answer.value?.told)
+/** Of what is picked now, not of what was before. */
+const isOfPick = computed(() => told.value?.of === picked.value)
 const words = computed(() => {
   const p = pick.value
-  if (!p || !told.value || picked.value !== kept.value) return ''
+  if (!p || !told.value || !isOfPick.value) return ''
   const lengths = `${seconds(edgeMs(p.lowest) / 1000)} – ${seconds(edgeMs(p.highest + 1) / 1000)}`
   return `picked: ${windowInWords(p.begin, p.end)}, ${lengths}: ${many(told.value.count, 'execution')}`
 })
@@ -117,7 +124,8 @@ function how(e: Execution): string {
         :words="words"
       />
       <p class="soft told">
-        <template v-if="words"
+        <template v-if="pick && !isOfPick">Looking for what is picked …</template>
+        <template v-else-if="words"
           >{{ words }}
           <button type="button" class="link" @click="pick = undefined">let go</button></template
         >
@@ -128,7 +136,7 @@ function how(e: Execution): string {
         <template v-if="told.beyond"> {{ told.beyond }} shorter ones are left out.</template>
       </p>
       <DataTable
-        v-if="told.executions.length"
+        v-if="isOfPick && told.executions.length"
         v-model:sort="sort"
         label="Executions"
         :columns="COLUMNS"
@@ -179,7 +187,7 @@ function how(e: Execution): string {
           </p>
         </template>
       </DataTable>
-      <p v-if="told.executions.length" class="soft told">
+      <p v-if="isOfPick && told.executions.length" class="soft told">
         <template v-if="told.count > told.executions.length"
           >The longest {{ told.executions.length }} of {{ told.count }}.</template
         >

@@ -10,11 +10,14 @@ const STEPS = 120
  *
  * @param about what else it is about; undefined for nothing
  * @param leastMs not more often than this
+ * @param otherwise what is wanted otherwise of the same thing when it changes: what is shown stays
+ *     until the answer to that
  */
 export function useOverWindow<K, T>(
   about: () => K | undefined,
   ask: (about: K, from: number, to: number, signal: AbortSignal) => Promise<T>,
   leastMs: number,
+  otherwise: () => unknown = () => '',
 ) {
   const window = useWindow()
   return useAnswer(
@@ -25,8 +28,12 @@ export function useOverWindow<K, T>(
       return { told: await ask(key, from, to, signal), from, to, asked }
     },
     {
-      instead: () =>
-        window.live.value ? window.width.value : `${window.from.value} ${window.to.value}`,
+      instead: () => {
+        const of = window.live.value
+          ? window.width.value
+          : `${window.from.value} ${window.to.value}`
+        return `${of} ${otherwise()}`
+      },
       follows: () =>
         window.live.value &&
         Math.floor(window.to.value / Math.max(leastMs, window.width.value / STEPS)),

@@ -1,5 +1,6 @@
 package jamjar.bench;
 
+import jamjar.standins.LimitBodies;
 import jamjar.standins.WatchedInstance;
 import jamjar.standins.inbox.Inbox;
 import jamjar.standins.inbox.TellingBodies;
@@ -123,7 +124,7 @@ public final class KilledTelling {
                 .withoutUses()
                 .at("group of " + target.name(), "Northquay", "");
         int id = send("POST", "/api/instances", one.body()).get("id").asInt();
-        send("POST", "/api/limits", limit(id));
+        send("POST", "/api/limits", LimitBodies.atOnce(id, "pool.waiting", 0.5));
       }
       send("PUT", "/api/channels/hook", TellingBodies.hook(inbox.hook("told"), "", "shared"));
       send("PUT", "/api/telling", plan(servers.all()));
@@ -172,20 +173,6 @@ public final class KilledTelling {
     rules.add(TellingBodies.rule("nobody is told of the rest", Map.of(), List.of()));
     return TellingBodies.plan(
         0, TellingBodies.noonZone(Instant.now()), people, List.of(), rules, List.of());
-  }
-
-  private static Map<String, Object> limit(int instance) {
-    Map<String, Object> body = new HashMap<>();
-    body.put("counter", "pool.waiting");
-    body.put("labels", Map.of());
-    body.put("scope", Map.of("level", "instance", "of", Integer.toString(instance)));
-    body.put("condition", "above");
-    body.put("warning", 0.5);
-    body.put("hold", Map.of("m", 1, "n", 1));
-    body.put("clear", Map.of("seconds", 0));
-    body.put("on", true);
-    body.put("offReason", "");
-    return body;
   }
 
   /** Pools that run empty here and there, each long enough to be told. */

@@ -1,5 +1,6 @@
 package jamjar.bench;
 
+import jamjar.standins.LimitBodies;
 import jamjar.standins.WatchedInstance;
 import jamjar.standins.servers.Mischief;
 import jamjar.standins.servers.Mischief.Kind;
@@ -19,7 +20,6 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -119,7 +119,7 @@ public final class StalledStore {
       Bench.await("all are read", this::allRead);
       Mischief mischief = new Mischief(folder.resolve("mischief"), Clock.systemUTC());
       String troubled = servers.all().get(0).name();
-      send("POST", "/api/limits", limit());
+      send("POST", "/api/limits", LimitBodies.atOnce(instances.get(0), TROUBLE, 0.5));
       long from = System.currentTimeMillis();
       cluster.signal("STOP");
       mischief.begin(troubled, Kind.FILL_POOL, Duration.ofHours(1));
@@ -233,20 +233,6 @@ public final class StalledStore {
 
   private Store store() {
     return Store.open(cluster.cluster().url(database), "postgres", cluster.cluster().password());
-  }
-
-  private Map<String, Object> limit() {
-    Map<String, Object> body = new HashMap<>();
-    body.put("counter", TROUBLE);
-    body.put("labels", Map.of());
-    body.put("scope", Map.of("level", "instance", "of", Integer.toString(instances.get(0))));
-    body.put("condition", "above");
-    body.put("warning", 0.5);
-    body.put("hold", Map.of("m", 1, "n", 1));
-    body.put("clear", Map.of("seconds", 0));
-    body.put("on", true);
-    body.put("offReason", "");
-    return body;
   }
 
   /** By alert and state the first time that it passed into it. */

@@ -8,6 +8,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import jamjar.standins.LimitBodies;
 import jamjar.standins.WatchedInstance;
 import jamjar.standins.inbox.Inbox;
 import jamjar.standins.inbox.Mail;
@@ -23,7 +24,6 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
@@ -67,7 +67,7 @@ class ToldInBrowserTest {
       WatchedInstance one = WatchedInstance.server(server, 1).withoutUses();
       int id = site.api().send("POST", "/api/instances", one.body()).get("id").asInt();
       Await.until("it is read", SOON, () -> site.api().value(id, "cpu.process") != null);
-      site.api().send("POST", "/api/limits", limit(id));
+      site.api().send("POST", "/api/limits", LimitBodies.atOnce(id, "pool.waiting", 0.5));
     }
     site.page();
     put("/api/channels/letters", TellingBodies.mail(inbox.mailPort(), "jamjar@skerryline.invalid"));
@@ -84,20 +84,6 @@ class ToldInBrowserTest {
   private static void put(String path, Object body) throws Exception {
     int status = site.api().answer("PUT", path, body, Map.of()).statusCode();
     assertThat(status).as(path).isLessThan(300);
-  }
-
-  private static Map<String, Object> limit(int instance) {
-    Map<String, Object> body = new HashMap<>();
-    body.put("counter", "pool.waiting");
-    body.put("labels", Map.of());
-    body.put("scope", Map.of("level", "instance", "of", Integer.toString(instance)));
-    body.put("condition", "above");
-    body.put("warning", 0.5);
-    body.put("hold", Map.of("m", 1, "n", 1));
-    body.put("clear", Map.of("seconds", 0));
-    body.put("on", true);
-    body.put("offReason", "");
-    return body;
   }
 
   /** Whoever is named is told of one instance, each after so many minutes; nobody of the rest. */

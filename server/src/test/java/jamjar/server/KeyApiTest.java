@@ -38,11 +38,16 @@ class KeyApiTest {
     named.put("credential", Map.of("user", "", "name", "keys"));
     int first = added(named);
     int second = added(Bodies.engine("own", port, "key_reader", SECRET));
+    Map<String, Object> channel = new HashMap<>();
+    channel.put("mail", null);
+    channel.put("hook", Map.of("url", "https://hook.invalid/x", "ca", "", "template", ""));
+    channel.put("secret", SECRET);
+    server.send("PUT", "/api/channels/room", channel);
     byte[] before = server.store().instances().byId(second).orElseThrow().secret();
     Answer changed = server.send("POST", "/api/secrets/key", null);
     assertThat(changed.status()).isEqualTo(200);
     // that of Jam Jar's own instance too, which is empty, as is that of who uses a credential
-    assertThat(changed.body().get("passwords").asInt()).isEqualTo(4);
+    assertThat(changed.body().get("passwords").asInt()).isEqualTo(5);
     byte[] after = server.store().instances().byId(second).orElseThrow().secret();
     assertThat(Arrays.equals(before, after)).isFalse();
     for (int instance : new int[] {first, second}) {
@@ -50,6 +55,9 @@ class KeyApiTest {
       server.send("POST", "/api/instances/" + instance + "/resume", null);
       Bodies.await("it is read on", () -> state(instance).equals("reading"));
     }
+    channel.put("secret", null);
+    assertThat(server.send("PUT", "/api/channels/room", channel).status()).isEqualTo(204);
+    assertThat(server.text("/api/channels")).contains("\"hasSecret\":true");
     assertThat(server.text("/api/audit?from=0&to=4000000000000")).contains("\"what\":\"key\"");
     assertThat(server.text("/api/audit?from=0&to=4000000000000")).doesNotContain(SECRET);
     assertThat(server.text("/api/changes?from=0&to=4000000000000")).doesNotContain("\"key\"");

@@ -29,22 +29,14 @@ class TellingApiTest {
   }
 
   private static Map<String, Object> mail(String from, String secret) {
+    return mail("mail.invalid", "starttls", from, secret);
+  }
+
+  private static Map<String, Object> mail(String host, String tls, String from, String secret) {
     Map<String, Object> body = new HashMap<>();
     body.put(
         "mail",
-        Map.of(
-            "host",
-            "mail.invalid",
-            "port",
-            587,
-            "tls",
-            "starttls",
-            "ca",
-            "",
-            "user",
-            "jj",
-            "from",
-            from));
+        Map.of("host", host, "port", 587, "tls", tls, "ca", "", "user", "jj", "from", from));
     body.put("hook", null);
     body.put("secret", secret);
     return body;
@@ -82,22 +74,7 @@ class TellingApiTest {
         .doesNotContain("planted-secret");
     // as it is
     assertThat(put("/api/channels/post", mail("c@b.invalid", null)).status()).isEqualTo(204);
-    Map<String, Object> elsewhere = mail("a@b.invalid", null);
-    elsewhere.put(
-        "mail",
-        Map.of(
-            "host",
-            "other.invalid",
-            "port",
-            587,
-            "tls",
-            "starttls",
-            "ca",
-            "",
-            "user",
-            "jj",
-            "from",
-            "a@b.invalid"));
+    Map<String, Object> elsewhere = mail("other.invalid", "starttls", "a@b.invalid", null);
     refused("secret", put("/api/channels/post", elsewhere));
     assertThat(server.get("/api/audit?from=0&to=4000000000000&words=").toString())
         .contains("post")
@@ -129,22 +106,7 @@ class TellingApiTest {
         List.of("http://10.0.0.1/x", "http://[::1]/x", "http://169.254.169.254/latest")) {
       refused("hook.url", put("/api/channels/x", hook(own, "")));
     }
-    Map<String, Object> bare = mail("a@b.invalid", "secret");
-    bare.put(
-        "mail",
-        Map.of(
-            "host",
-            "mail.invalid",
-            "port",
-            25,
-            "tls",
-            "off",
-            "ca",
-            "",
-            "user",
-            "jj",
-            "from",
-            "a@b.invalid"));
+    Map<String, Object> bare = mail("mail.invalid", "off", "a@b.invalid", "secret");
     refused("mail.tls", put("/api/channels/x", bare));
     refused("hook.url", put("/api/channels/x", hook("file:///etc/passwd", "")));
     refused("hook.url", put("/api/channels/x", hook("https://a:b@hook.invalid/", "")));

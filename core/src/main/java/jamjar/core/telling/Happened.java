@@ -13,7 +13,7 @@ public sealed interface Happened {
    * An alert has risen, got worse or better, or ended.
    *
    * @param open whether it is open after it
-   * @param severity after it
+   * @param severity after it; none where it stays as it was
    * @param flapping whether it comes and goes
    */
   record Passed(

@@ -43,15 +43,15 @@ final class Line {
   }
 
   void follow(Happened.Passed passed) {
-    if (passed.open()) {
+    if (!passed.open()) {
+      ended = passed.at();
+    } else if (passed.severity() != Severity.NONE) {
       if (passed.severity().compareTo(severity) > 0) {
         severitySince = passed.at();
         again = false;
       }
       severity = passed.severity();
       figures = passed.figures();
-    } else {
-      ended = passed.at();
     }
   }
 

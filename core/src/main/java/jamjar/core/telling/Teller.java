@@ -231,7 +231,8 @@ public final class Teller {
       }
       return;
     }
-    if (!passed.open()) {
+    if (!passed.open() || passed.severity() == Severity.NONE) {
+      // of what was open before it was heard of, only how it goes on
       return;
     }
     line = new Line(passed);

@@ -159,6 +159,24 @@ class TellerTest {
   }
 
   @Test
+  void what_settles_and_passes_again_is_the_same_alert_and_is_told_once() {
+    Teller teller = teller(plan(CRITICAL), DAY);
+    teller.hear(passed(1, DAY, true, Severity.CRITICAL));
+    teller.hear(passed(1, DAY + 4 * MINUTE, true, Severity.NONE));
+    teller.hear(passed(1, DAY + 5 * MINUTE, true, Severity.CRITICAL));
+    List<Told> told = teller.until(DAY + 16 * MINUTE);
+    assertThat(told.stream().map(Told::recipient)).containsExactly("anna", "bo");
+    // the fifteen minutes are those since it rose
+    assertThat(told.get(1).at() - DAY).isBetween(15 * MINUTE, 15 * MINUTE + 10_000);
+    teller.hear(passed(1, DAY + 20 * MINUTE, true, Severity.NONE));
+    teller.hear(passed(1, DAY + 21 * MINUTE, false, Severity.NONE));
+    List<Told> over = teller.until(DAY + 30 * MINUTE);
+    assertThat(over.stream().map(Told::kind)).containsOnly(Kind.OVER).hasSize(2);
+    assertThat(over.get(0).severity()).isEqualTo(Severity.CRITICAL);
+    assertThat(over.get(0).items().get(0).severity()).isEqualTo(Severity.CRITICAL);
+  }
+
+  @Test
   void who_knows_of_one_is_at_all_that_belongs_to_it_but_not_at_what_is_worse() {
     TellRule all =
         new TellRule(

@@ -54,6 +54,7 @@ class Composer {
 
   private static final long PATIENCE_SECONDS = 3;
 
+  private final Plans plans;
   private final Recipes recipes;
   private final MovedNow moved;
   private final PointsService points;
@@ -69,12 +70,14 @@ class Composer {
           });
 
   Composer(
+      Plans plans,
       Recipes recipes,
       MovedNow moved,
       PointsService points,
       Links links,
       Store store,
       StoreThere there) {
+    this.plans = plans;
     this.recipes = recipes;
     this.moved = moved;
     this.points = points;
@@ -135,9 +138,9 @@ class Composer {
 
   private Optional<CounterDefinition> counter(Item item) {
     String key = item.subject().counter();
-    return key.isEmpty()
-        ? Optional.empty()
-        : asked(() -> recipes.ofInstance(item.key().instance()).counter(key).orElse(null));
+    InstanceRow row = plans.held().catalogue().instances().get(item.key().instance());
+    // what is held needs no database
+    return key.isEmpty() || row == null ? Optional.empty() : recipes.of(row).counter(key);
   }
 
   /** Nothing where it can't be told in time: a message waits for no database. */
