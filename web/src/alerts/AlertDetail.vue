@@ -26,7 +26,7 @@ import AlertTransitions from './AlertTransitions.vue'
 import AlertsBefore from './AlertsBefore.vue'
 import EngineThen from './EngineThen.vue'
 import MovedAround from './MovedAround.vue'
-import ServerThen from './ServerThen.vue'
+import PoolsThen from './PoolsThen.vue'
 import { affectedOf } from './story'
 import WhatToDo from './WhatToDo.vue'
 import WhoBlocks from './WhoBlocks.vue'
@@ -76,6 +76,14 @@ const affected = computed(() => (told.value ? affectedOf(told.value.alert, told.
 const waits = computed(() => /^(sessions|locks)\./.test(alert.value?.counter ?? ''))
 const { instances } = useInstances()
 const kind = computed(() => instances.value.find((i) => i.id === alert.value?.instance)?.kind)
+/** Whose pools tell of it: its own, or those of the servers that use it. */
+const pooled = computed(() =>
+  instances.value.filter(
+    (one) =>
+      one.kind === 'appserver' &&
+      (one.id === alert.value?.instance || told.value?.story.usedBy.includes(one.name)),
+  ),
+)
 const group = computed(() => {
   const a = alert.value
   if (!a) return ''
@@ -150,7 +158,7 @@ const moved = computed(() =>
       <MovedAround :alert="alert" :now="now" />
       <template v-if="!isOfHeads(alert)">
         <EngineThen v-if="kind === 'postgresql'" :alert="alert" :now="now" />
-        <ServerThen v-else-if="kind === 'appserver'" :alert="alert" :now="now" />
+        <PoolsThen v-if="pooled.length" :alert="alert" :of="pooled" :now="now" />
       </template>
       <WhatToDo :alert="alert" :story="told.story" :group="group" :now="now" @done="load" />
       <ToldWho :id="alert.id" :now="now" />

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Alert, AlertStory } from '@/api/types'
 import { many, momentInWords, span } from '@/text/format'
+import RecursBefore from '@/series/RecursBefore.vue'
 import { useLink } from '@/window/useLink'
 
 /** The same limit on the same series in the six weeks before: how often, how long, and whether this is the longest. */
@@ -56,6 +57,12 @@ const words = computed(() => {
     </svg>
     <p class="soft">
       {{ words }}
+      <RecursBefore
+        v-if="story.trouble && alert.series"
+        :series="alert.series"
+        :unit="alert.unit"
+        :about="alert.since"
+      />
       <RouterLink
         v-if="story.earlier[0]"
         class="link"

@@ -3862,6 +3862,7 @@ export interface components {
       uses: string[]
       whatToDo: components['schemas']['WhatToDo'][]
       meaning: string
+      trouble: boolean
       suggests: string
       readWith: components['schemas']['ReadWith'][]
       earlier: components['schemas']['AlertBefore'][]

@@ -7,13 +7,13 @@ import { useClock } from '@/window/useClock'
 import { useShownMoment } from '@/window/useShownMoment'
 import { recursInWords } from './recurs'
 
-/** Of what is good at zero only: on how many of the days before it came back about this hour. */
-const props = defineProps<{ series: number; unit: string }>()
+/** Of what is good at zero only: on how many of the days before it came back about this hour, or that of a moment. */
+const props = defineProps<{ series: number; unit: string; about?: number }>()
 const QUARTER = 15 * 60_000
 const now = useClock()
 const { rests } = useShownMoment()
 // the same hour is the same question
-const at = computed(() => Math.floor((rests.value ?? now.value) / QUARTER) * QUARTER)
+const at = computed(() => Math.floor((props.about ?? rests.value ?? now.value) / QUARTER) * QUARTER)
 const { answer, failure } = useAnswer(
   () => `${props.series} ${at.value}`,
   (_, signal) => api.recurs(props.series, at.value, signal),

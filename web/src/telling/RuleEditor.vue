@@ -17,10 +17,27 @@ const { instances } = useInstances()
 const set = (change: Partial<TellingRule>) => (rule.value = { ...rule.value, ...change })
 const distinct = (all: string[]): [string, string][] =>
   [...new Set(all.filter(Boolean))].sort().map((one) => [one, one])
-const sites = computed(() => distinct(instances.value.map((one) => one.site)))
-const groups = computed(() => distinct(instances.value.map((one) => one.group)))
-const ofName = computed(() => distinct(instances.value.map((one) => one.name)))
-const tags = computed(() => distinct(instances.value.flatMap((one) => one.tags)))
+type Fit = 'severities' | 'conditions' | 'counters' | 'sites' | 'groups' | 'instances' | 'tags'
+/** What a rule fits by. */
+const fields = computed<{ key: Fit; of: string; choices: [string, string][] }[]>(() => {
+  const all = instances.value
+  const groups = all.map((one) => one.group)
+  const sites = all.map((one) => one.site)
+  return [
+    { key: 'severities', of: 'Severity', choices: SEVERITIES },
+    { key: 'conditions', of: 'Condition', choices: CONDITIONS },
+    { key: 'counters', of: 'Counter, by its key', choices: [] },
+    { key: 'sites', of: 'Site', choices: distinct(sites) },
+    { key: 'groups', of: 'Group', choices: distinct(groups) },
+    {
+      key: 'instances',
+      // what is said of the heads of many has their name
+      of: 'Instance, or a group or site as a whole',
+      choices: distinct([...all.map((one) => one.name), ...groups, ...sites]),
+    },
+    { key: 'tags', of: 'Tag', choices: distinct(all.flatMap((one) => one.tags)) },
+  ]
+})
 const tos = computed(() => [
   ...(draft.value?.duties ?? []).map((one) => `duty:${one.name}`),
   ...(draft.value?.people ?? []).map((one) => `person:${one.name}`),
@@ -49,46 +66,12 @@ const value = (event: Event) => (event.target as HTMLInputElement).value
     <template v-else>
       <div class="fits">
         <ManyField
-          :model-value="rule.severities"
-          of="Severity"
-          :choices="SEVERITIES"
-          @update:model-value="(severities) => set({ severities })"
-        />
-        <ManyField
-          :model-value="rule.conditions"
-          of="Condition"
-          :choices="CONDITIONS"
-          @update:model-value="(conditions) => set({ conditions })"
-        />
-        <ManyField
-          :model-value="rule.counters"
-          of="Counter, by its key"
-          :choices="[]"
-          @update:model-value="(counters) => set({ counters })"
-        />
-        <ManyField
-          :model-value="rule.sites"
-          of="Site"
-          :choices="sites"
-          @update:model-value="(all) => set({ sites: all })"
-        />
-        <ManyField
-          :model-value="rule.groups"
-          of="Group"
-          :choices="groups"
-          @update:model-value="(all) => set({ groups: all })"
-        />
-        <ManyField
-          :model-value="rule.instances"
-          of="Instance"
-          :choices="ofName"
-          @update:model-value="(all) => set({ instances: all })"
-        />
-        <ManyField
-          :model-value="rule.tags"
-          of="Tag"
-          :choices="tags"
-          @update:model-value="(all) => set({ tags: all })"
+          v-for="field in fields"
+          :key="field.of"
+          :model-value="rule[field.key]"
+          :of="field.of"
+          :choices="field.choices"
+          @update:model-value="(some) => set({ [field.key]: some })"
         />
       </div>
       <HoursField

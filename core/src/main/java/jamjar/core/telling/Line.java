@@ -2,6 +2,9 @@ package jamjar.core.telling;
 
 import jamjar.core.limit.Condition;
 import jamjar.core.limit.Severity;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.List;
 
 /** An alert while it matters to telling. */
 final class Line {
@@ -11,8 +14,8 @@ final class Line {
   /** Since when it is as bad as it is, epoch ms. */
   long severitySince;
 
-  /** When it was last muted, epoch ms; 0 for never. */
-  long muted;
+  /** When nobody was to be told of it last, though it was open, epoch ms; 0 for never. */
+  long quiet;
 
   /** When it ended, epoch ms; 0 while it is open. */
   long ended;
@@ -20,8 +23,8 @@ final class Line {
   Severity severity;
   Figures figures;
 
-  /** It was told within the hour, and comes again. */
-  boolean again;
+  /** It comes and goes, and was told a while ago: till then it is not told again, epoch ms. */
+  long againUntil;
 
   private long knownUntil;
   private Severity knownUpTo = Severity.NONE;
@@ -48,7 +51,7 @@ final class Line {
     } else if (passed.severity() != Severity.NONE) {
       if (passed.severity().compareTo(severity) > 0) {
         severitySince = passed.at();
-        again = false;
+        againUntil = 0;
       }
       severity = passed.severity();
       figures = passed.figures();
@@ -60,6 +63,10 @@ final class Line {
     knownUpTo = known.upTo();
   }
 
+  boolean isAgain(long at) {
+    return at < againUntil;
+  }
+
   boolean isKnown(long at) {
     return covers(severity, at);
   }
@@ -69,12 +76,25 @@ final class Line {
     return at < knownUntil && other.compareTo(knownUpTo) <= 0;
   }
 
-  /** From when on it counts how long it has been open: what was muted counts from then. */
+  /** From when on it counts how long it has been open: what was quiet counts from then. */
   long counts() {
-    return Math.max(severitySince, muted);
+    return Math.max(severitySince, quiet);
   }
 
-  Told.Item item() {
+  private Told.Item item() {
     return new Told.Item(key, subject, severity, figures, ended);
+  }
+
+  /** As they are told: the worst first, and of these what is about many. */
+  static List<Told.Item> items(Collection<Line> lines) {
+    return lines.stream()
+        .distinct()
+        .sorted(
+            Comparator.comparing((Line line) -> line.severity)
+                .reversed()
+                .thenComparing((Line line) -> !line.subject.ofMany())
+                .thenComparing(line -> line.key, AlertKey.ORDER))
+        .map(Line::item)
+        .toList();
   }
 }

@@ -9,16 +9,15 @@ import jamjar.core.telling.Happened.WasTold;
 import jamjar.core.telling.Matter.ToldOf;
 import jamjar.core.telling.Plan.Recipient;
 import jamjar.core.telling.Told.Kind;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.Deque;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.PriorityQueue;
+import java.util.function.LongConsumer;
 
 /**
  * Decides who is told of what, and when: a function of what happened, of the plan and of what is
@@ -41,11 +40,6 @@ public final class Teller {
   /** So long where something is silent: all its site may be, ms. */
   static final long GATHER_SILENCE = 75_000;
 
-  /** Within this time a recipient gets so many messages by themselves, ms. */
-  static final long WINDOW = 300_000;
-
-  static final int MOST = 4;
-
   /** What comes again within this time is not told again, ms. */
   static final long AGAIN = 3_600_000;
 
@@ -60,37 +54,15 @@ public final class Teller {
   private final Map<Series, Line> open = new HashMap<>();
   private final Map<Series, Long> lastTold = new HashMap<>();
   private final List<Matter> matters = new ArrayList<>();
-  private final Map<String, Window> windows = new HashMap<>();
-  private final Map<String, Waiting> mornings = new LinkedHashMap<>();
+  private final Bursts bursts = new Bursts();
+  private final NightReport report = new NightReport();
   private Plan plan;
   private long decided;
-  private long report;
 
   /** What is muted, and when. */
   @FunctionalInterface
   public interface Muted {
     boolean is(Subject subject, long at);
-  }
-
-  /** How much somebody was sent of late, and what waits for that. */
-  private static final class Window {
-    private final Deque<Long> sent = new ArrayDeque<>();
-    private final Map<AlertKey, Told.Item> held = new LinkedHashMap<>();
-    private Recipient recipient;
-    private String rule = "";
-    private long digested = Long.MIN_VALUE / 2;
-  }
-
-  /** What waits for the morning. */
-  private static final class Waiting {
-    private final Recipient recipient;
-    private final String rule;
-    private final Map<AlertKey, Line> lines = new LinkedHashMap<>();
-
-    Waiting(Recipient recipient, String rule) {
-      this.recipient = recipient;
-      this.rule = rule;
-    }
   }
 
   /**
@@ -100,6 +72,7 @@ public final class Teller {
     this.plan = plan;
     this.muted = muted;
     this.decided = Math.floorDiv(from, STEP) * STEP;
+    report.dueAfter(plan, decided);
   }
 
   /** Of what it is, so that the order of what arrives at once is always the same. */
@@ -124,7 +97,7 @@ public final class Teller {
         next.reportMinute() != plan.reportMinute() || !next.zone().equals(plan.zone());
     plan = next;
     if (otherHours) {
-      report = plan.reportAfter(decided);
+      report.dueAfter(plan, decided);
     }
   }
 
@@ -144,16 +117,25 @@ public final class Teller {
    */
   public void recall(long until) {
     long to = Math.floorDiv(until, STEP) * STEP;
-    List<Told> none = new ArrayList<>();
-    Optional<Happened> next = Optional.ofNullable(coming.peek());
-    if (next.isPresent() && next.get().at() <= to) {
-      long at = Math.floorDiv(next.get().at(), STEP) * STEP;
-      for (; at <= to; at = after(at, to)) {
+    report.dueAfter(plan, first(to) - STEP);
+    pass(to, at -> report.take(plan, at));
+    report.take(plan, to);
+  }
+
+  /** The step of what is heard first, not after a moment. */
+  private long first(long to) {
+    return coming.isEmpty() ? to : Math.min(to, Math.floorDiv(coming.peek().at(), STEP) * STEP);
+  }
+
+  /** Looks at each step up to one without deciding, and has it followed. */
+  private void pass(long to, LongConsumer then) {
+    if (!coming.isEmpty()) {
+      for (long at = first(to); at <= to; at = after(at, to)) {
         take(at);
-        decide(at, none, false);
+        look(at, null);
+        then.accept(at);
       }
     }
-    report = plan.reportAfter(to);
     decided = to;
   }
 
@@ -168,7 +150,9 @@ public final class Teller {
     while (decided < to) {
       long at = after(decided, to);
       take(at);
-      decide(at, told, true);
+      look(at, told);
+      told.addAll(report.take(plan, at));
+      told.addAll(bursts.digests(at));
       decided = at;
     }
     return told;
@@ -176,25 +160,26 @@ public final class Teller {
 
   /**
    * As above, but what was due meanwhile is decided as of now: nobody is to be told in the morning
-   * what they were to be told in the night, by whom was on duty then.
+   * what they were to be told in the night, by whom was on duty then. The report of the night comes
+   * late rather than never.
    */
   public List<Told> goOn(long now) {
-    recall(now - LATE - STEP);
+    pass(Math.floorDiv(now - LATE - STEP, STEP) * STEP, at -> {});
     matters.forEach(matter -> matter.changed = decided);
     return until(now);
   }
 
   /** The next step at which there may be something to decide. */
   private long after(long at, long to) {
-    if (!matters.isEmpty() || windows.values().stream().anyMatch(one -> !one.held.isEmpty())) {
+    if (!matters.isEmpty() || bursts.isHolding()) {
       return at + STEP;
     }
     long next = to;
     if (!coming.isEmpty()) {
       next = Math.min(next, ceil(coming.peek().at()));
     }
-    if (report > at) {
-      next = Math.min(next, ceil(report));
+    if (report.due() > at) {
+      next = Math.min(next, ceil(report.due()));
     }
     return Math.max(at + STEP, next);
   }
@@ -236,9 +221,9 @@ public final class Teller {
       return;
     }
     line = new Line(passed);
-    line.again =
-        passed.flapping()
-            && passed.at() - lastTold.getOrDefault(series, passed.at() - AGAIN) < AGAIN;
+    if (passed.flapping() && lastTold.containsKey(series)) {
+      line.againUntil = lastTold.get(series) + AGAIN;
+    }
     open.put(series, line);
     Line risen = line;
     matters.stream()
@@ -288,20 +273,16 @@ public final class Teller {
       of.forEach(key -> lastTold.put(series(key), was.at()));
     }
     if (was.kind() == Kind.REPORT) {
-      mornings.remove(was.recipient());
+      report.sent(was.recipient());
     } else if (was.kind() == Kind.DIGEST) {
-      window(was.recipient()).digested = was.at();
+      bursts.digested(was.recipient(), was.at());
     } else {
-      window(was.recipient()).sent.add(was.at());
+      bursts.sent(was.recipient(), was.at());
     }
   }
 
   private static Series series(AlertKey key) {
     return new Series(key.instance(), key.series(), key.condition());
-  }
-
-  private Window window(String recipient) {
-    return windows.computeIfAbsent(recipient, name -> new Window());
   }
 
   private static Severity max(Severity a, Severity b) {
@@ -326,7 +307,12 @@ public final class Teller {
     }
   }
 
-  private void decide(long at, List<Told> told, boolean deciding) {
+  /**
+   * Looks at what is open.
+   *
+   * @param told where what is due goes; null to tell nothing
+   */
+  private void look(long at, List<Told> told) {
     for (Matter matter : matters) {
       if (!matter.isLookedAt(at)) {
         continue;
@@ -337,23 +323,10 @@ public final class Teller {
           due(matter, line, at, due);
         }
       }
-      if (deciding) {
+      if (told != null) {
         due.values().forEach(one -> tell(matter, one, at, told));
         over(matter, at, told);
       }
-    }
-    if (report == 0) {
-      report = plan.reportAfter(at - STEP);
-    }
-    if (at >= report) {
-      if (deciding) {
-        report(at, told);
-      }
-      mornings.clear();
-      report = plan.reportAfter(at);
-    }
-    if (deciding) {
-      digest(at, told);
     }
     matters.removeIf(matter -> isDone(matter, at));
   }
@@ -365,11 +338,11 @@ public final class Teller {
   }
 
   private void due(Matter matter, Line line, long at, Map<String, Due> due) {
-    if (muted.is(line.subject, at)) {
-      line.muted = at;
+    if (muted.is(line.subject, at) || line.isAgain(at)) {
+      line.quiet = at;
       return;
     }
-    if (line.again || line.isKnown(at) || isOfSilentSite(line)) {
+    if (line.isKnown(at) || isOfSilentSite(line)) {
       return;
     }
     TellRule rule =
@@ -392,7 +365,7 @@ public final class Teller {
               one -> {
                 if (step.urgency() == Urgency.MORNING || !plan.isNow(one, at)) {
                   morning(matter, line, one, rule.name());
-                } else {
+                } else if (!one.ways().isEmpty()) {
                   Due of = due.computeIfAbsent(one.name(), name -> new Due(one, rule.name()));
                   of.lines.add(line);
                   of.ready(dueAt, step.afterMinutes() == 0 ? gather(line) : 0);
@@ -416,10 +389,7 @@ public final class Teller {
   private void morning(Matter matter, Line line, Recipient recipient, String rule) {
     ToldOf already = matter.told.get(recipient.name());
     if (already == null || !already.alerts.contains(line.key)) {
-      mornings
-          .computeIfAbsent(recipient.name(), name -> new Waiting(recipient, rule))
-          .lines
-          .putIfAbsent(line.key, line);
+      report.add(recipient, rule, List.of(line));
     }
   }
 
@@ -455,25 +425,12 @@ public final class Teller {
           now.alerts.add(line.key);
           lastTold.put(series(line.key), at);
         });
-    List<Told.Item> items = items(due.lines);
-    send(kind, matter.id, due.recipient, due.rule, at, severity, items, told);
+    send(kind, matter.id, due.recipient, due.rule, at, severity, Line.items(due.lines), told);
   }
 
   /** How long is waited for what belongs to an alert that has just risen. */
   private static long gather(Line line) {
     return line.isSilence() && !line.subject.site().isEmpty() ? GATHER_SILENCE : GATHER;
-  }
-
-  private static List<Told.Item> items(List<Line> lines) {
-    return lines.stream()
-        .distinct()
-        .sorted(
-            Comparator.comparing((Line line) -> line.severity)
-                .reversed()
-                .thenComparing((Line line) -> !line.subject.ofMany())
-                .thenComparing(line -> line.key, AlertKey.ORDER))
-        .map(Line::item)
-        .toList();
   }
 
   private void over(Matter matter, long at, List<Told> told) {
@@ -494,11 +451,9 @@ public final class Teller {
       }
       if (recipient.person() && plan.isNight(at)) {
         // nobody is woken by that
-        Waiting waiting =
-            mornings.computeIfAbsent(recipient.name(), name -> new Waiting(recipient, of.rule));
-        lines.forEach(line -> waiting.lines.putIfAbsent(line.key, line));
+        report.add(recipient, of.rule, lines);
       } else {
-        send(Kind.OVER, matter.id, recipient, of.rule, at, of.severity, items(lines), told);
+        send(Kind.OVER, matter.id, recipient, of.rule, at, of.severity, Line.items(lines), told);
       }
     }
   }
@@ -520,49 +475,12 @@ public final class Teller {
       Severity severity,
       List<Told.Item> items,
       List<Told> told) {
-    Window window = window(recipient.name());
-    window.sent.removeIf(sent -> sent <= at - WINDOW);
-    if (window.sent.size() >= MOST) {
-      window.recipient = recipient;
-      window.rule = rule;
-      items.forEach(item -> window.held.put(item.key(), item));
+    if (!bursts.isRoom(recipient.name(), at)) {
+      bursts.hold(recipient, rule, items);
       return;
     }
-    window.sent.add(at);
+    bursts.sent(recipient.name(), at);
     told.add(new Told(kind, matter, recipient.name(), recipient.ways(), rule, at, severity, items));
-  }
-
-  private void digest(long at, List<Told> told) {
-    for (Window window : windows.values()) {
-      if (!window.held.isEmpty() && at - window.digested >= WINDOW) {
-        window.digested = at;
-        List<Told.Item> items = new ArrayList<>(window.held.values());
-        window.held.clear();
-        told.add(many(Kind.DIGEST, window.recipient, window.rule, at, items));
-      }
-    }
-  }
-
-  private void report(long at, List<Told> told) {
-    for (Waiting waiting : mornings.values()) {
-      List<Told.Item> items = items(List.copyOf(waiting.lines.values()));
-      told.add(many(Kind.REPORT, waiting.recipient, waiting.rule, at, items));
-    }
-  }
-
-  private static Told many(
-      Kind kind, Recipient recipient, String rule, long at, List<Told.Item> items) {
-    Severity worst =
-        items.stream().map(Told.Item::severity).max(Comparator.naturalOrder()).orElseThrow();
-    return new Told(
-        kind,
-        Long.toString(at),
-        recipient.name(),
-        recipient.ways(),
-        rule,
-        at,
-        worst,
-        items.stream().sorted(Comparator.comparing(Told.Item::severity).reversed()).toList());
   }
 
   /**
@@ -571,16 +489,7 @@ public final class Teller {
    * @return of each what it will tell, as it stands now
    */
   public List<Told> waiting() {
-    return mornings.values().stream()
-        .map(
-            one ->
-                many(
-                    Kind.REPORT,
-                    one.recipient,
-                    one.rule,
-                    report,
-                    items(List.copyOf(one.lines.values()))))
-        .toList();
+    return report.at(report.due());
   }
 
   /** Whether somebody knows of what an alert that is open belongs to, so that no next is told. */
@@ -604,7 +513,7 @@ public final class Teller {
     if (line.isKnown(at)) {
       return "somebody knows of it";
     }
-    if (line.again) {
+    if (line.isAgain(at)) {
       return "it comes and goes, and was told within the hour";
     }
     return isOfSilentSite(line) ? "its site is unreachable, which is told" : "";

@@ -1,6 +1,8 @@
 package jamjar.core.telling;
 
 import jamjar.core.limit.Severity;
+import jamjar.core.telling.Plan.Recipient;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 
@@ -43,6 +45,19 @@ public record Told(
    */
   public record Item(
       AlertKey key, Subject subject, Severity severity, Figures figures, long ended) {}
+
+  /** One message about much: the worst of it first. */
+  static Told ofMany(Kind kind, Recipient recipient, String rule, long at, List<Item> items) {
+    return new Told(
+        kind,
+        Long.toString(at),
+        recipient.name(),
+        recipient.ways(),
+        rule,
+        at,
+        items.stream().map(Item::severity).max(Comparator.naturalOrder()).orElseThrow(),
+        items.stream().sorted(Comparator.comparing(Item::severity).reversed()).toList());
+  }
 
   public Told {
     ways = List.copyOf(ways);

@@ -440,20 +440,89 @@ class TellerTest {
     Teller teller = teller(plan(CRITICAL), DAY);
     for (int i = 0; i < 10; i++) {
       Passed rises = passed(1, DAY + i * 5 * MINUTE, true, Severity.CRITICAL);
-      teller.hear(
-          new Passed(
-              1,
-              10,
-              Condition.ABOVE,
-              rises.at(),
-              true,
-              Severity.CRITICAL,
-              i > 2,
-              rises.subject(),
-              rises.figures()));
+      teller.hear(i > 2 ? flapping(rises) : rises);
       teller.hear(passed(1, DAY + i * 5 * MINUTE + 2 * MINUTE, false, Severity.CRITICAL));
     }
     List<Told> told = teller.until(DAY + 59 * MINUTE);
     assertThat(told.stream().filter(one -> one.kind() == Kind.RISE)).hasSize(3);
+  }
+
+  @Test
+  void what_came_again_and_then_stays_is_told_an_hour_after_it_was_told() {
+    Teller teller = teller(plan(CRITICAL), DAY);
+    teller.hear(passed(1, DAY, true, Severity.CRITICAL));
+    teller.hear(passed(1, DAY + 2 * MINUTE, false, Severity.CRITICAL));
+    teller.hear(flapping(passed(1, DAY + 5 * MINUTE, true, Severity.CRITICAL)));
+    List<Told> told = teller.until(DAY + 60 * MINUTE);
+    assertThat(told.stream().map(Told::kind)).containsExactly(Kind.RISE, Kind.OVER);
+    List<Told> later = teller.until(DAY + 90 * MINUTE);
+    assertThat(later.stream().map(Told::recipient)).containsExactly("anna", "bo");
+    assertThat(later.get(0).at() - DAY).isBetween(60 * MINUTE, 62 * MINUTE);
+    // the next is told a quarter of an hour after the first could have known, not at once
+    assertThat(later.get(1).at() - DAY).isBetween(74 * MINUTE, 77 * MINUTE);
+  }
+
+  private static Passed flapping(Passed one) {
+    return new Passed(
+        one.instance(),
+        one.series(),
+        one.condition(),
+        one.at(),
+        one.open(),
+        one.severity(),
+        true,
+        one.subject(),
+        one.figures());
+  }
+
+  @Test
+  void who_was_away_at_the_hour_of_the_report_sends_it_late() {
+    long evening = NIGHT - 60 * MINUTE;
+    for (long asleep : new long[] {NIGHT, Instant.parse("2026-03-03T05:50:00Z").toEpochMilli()}) {
+      Teller teller = teller(plan(CRITICAL, REST), evening);
+      teller.hear(passed(1, NIGHT - 30 * MINUTE, true, Severity.WARNING));
+      teller.hear(passed(1, NIGHT - 20 * MINUTE, false, Severity.WARNING));
+      assertThat(teller.until(asleep)).isEmpty();
+      // while away nothing is judged; what was kept before is all there is
+      long back = Instant.parse("2026-03-03T06:10:00Z").toEpochMilli();
+      List<Told> told = teller.goOn(back);
+      assertThat(told.stream().map(Told::kind)).containsExactly(Kind.REPORT);
+      assertThat(told.get(0).items()).hasSize(1);
+      assertThat(told.get(0).at()).isGreaterThan(back - MINUTE);
+      assertThat(teller.until(back + 20 * 60 * MINUTE)).isEmpty();
+    }
+  }
+
+  @Test
+  void who_was_killed_before_the_report_and_began_again_after_it_sends_it_late() {
+    List<Passed> night =
+        List.of(
+            passed(1, NIGHT, true, Severity.WARNING),
+            passed(1, NIGHT + 20 * MINUTE, false, Severity.WARNING));
+    long back = Instant.parse("2026-03-03T06:30:00Z").toEpochMilli();
+    Teller after = teller(plan(CRITICAL, REST), 0);
+    night.forEach(after::hear);
+    after.recall(NIGHT + 60 * MINUTE);
+    List<Told> told = after.goOn(back);
+    assertThat(told.stream().map(Told::kind)).containsExactly(Kind.REPORT);
+    // what an earlier process decided after the hour was in the report that it sent
+    Teller decided = teller(plan(CRITICAL, REST), 0);
+    night.forEach(decided::hear);
+    decided.recall(back);
+    assertThat(decided.until(back + 20 * 60 * MINUTE)).isEmpty();
+  }
+
+  @Test
+  void who_has_no_way_is_told_of_what_is_open_as_soon_as_there_is_one() {
+    Person wayless = new Person("anna", List.of(), Hours.ALWAYS, List.of());
+    Plan without =
+        new Plan(
+            OSLO, 420, Set.of(), List.of(wayless, BO), List.of(ON_CALL), List.of(CRITICAL, REST));
+    Teller teller = teller(without, DAY);
+    teller.hear(passed(1, DAY, true, Severity.CRITICAL));
+    assertThat(teller.until(DAY + 10 * MINUTE)).isEmpty();
+    teller.plan(plan(CRITICAL, REST));
+    List<Told> told = teller.until(DAY + 12 * MINUTE);
+    assertThat(told.stream().map(Told::recipient)).containsExactly("anna");
   }
 }

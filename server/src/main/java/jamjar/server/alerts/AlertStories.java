@@ -75,6 +75,7 @@ class AlertStories {
             : List.<String>of(),
         whatToDo(row, about, instance),
         counter.map(CounterDefinition::meaning).orElse(""),
+        counter.map(CounterDefinition::trouble).orElse(false),
         counter.map(CounterDefinition::suggests).orElse(""),
         counter.map(CounterDefinition::readWith).orElse(List.of()).stream()
             .flatMap(key -> recipes.ofInstance(row.instance()).counter(key).stream())

@@ -11,6 +11,8 @@ import java.util.List;
  * @param uses those that it uses itself, by name
  * @param whatToDo for its limit, its instance and its group, the nearest first
  * @param meaning what its counter counts; empty where it is of no counter
+ * @param trouble whether that is good at zero only, so that it is told on how many days it came
+ *     back
  * @param suggests what a high value suggests, and what to do
  * @param readWith the counters to read it with
  * @param earlier its alerts before, of six weeks, the newest first
@@ -21,6 +23,7 @@ public record AlertStory(
     List<String> uses,
     List<WhatToDo> whatToDo,
     String meaning,
+    boolean trouble,
     String suggests,
     List<Other> readWith,
     List<Before> earlier) {

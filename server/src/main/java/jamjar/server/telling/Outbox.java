@@ -141,6 +141,15 @@ class Outbox {
     }
   }
 
+  private Outcome attempt(MessageRow row) {
+    try {
+      return attempt(row.channel(), letter(row));
+    } catch (RuntimeException e) {
+      // with a pause, like all that did not get through
+      return new Outcome(Outcome.State.AGAIN, e.toString());
+    }
+  }
+
   private Letter letter(MessageRow row) {
     List<String> alerts = List.of(row.alerts());
     return new Letter(
@@ -190,12 +199,10 @@ class Outbox {
         try {
           Waiting next = next();
           if (next != null) {
-            after(next, attempt(channel, letter(next.row)));
+            after(next, attempt(next.row));
           }
         } catch (InterruptedException e) {
           return;
-        } catch (RuntimeException e) {
-          LOG.warn("event=not-sent channel=\"{}\" why=\"{}\"", channel, e.toString());
         }
       }
     }
@@ -223,15 +230,13 @@ class Outbox {
       boolean sent = outcome.state() == Outcome.State.SENT;
       boolean late = now.isAfter(one.row.at().plus(LONGEST)) && one.attempts > 1;
       boolean other = one.attempts >= BEFORE_OTHERS && one.row.others().length > 0;
-      boolean over = outcome.state() == Outcome.State.REFUSED || late || other;
-      String state = sent ? SentRow.SENT : over ? SentRow.FAILED : SentRow.WAITING;
+      boolean refused = outcome.state() == Outcome.State.REFUSED;
+      boolean givenUp = !sent && (refused || late || other) && isHandedOn(one.row);
+      String state = sent ? SentRow.SENT : givenUp ? SentRow.FAILED : SentRow.WAITING;
       String words =
-          !sent && over && outcome.state() != Outcome.State.REFUSED
+          givenUp && !refused
               ? "given up after " + one.attempts + " attempts: " + outcome.answer()
               : outcome.answer();
-      if (!sent && over && one.row.others().length > 0) {
-        otherwise(one.row);
-      }
       kept(new SentRow(one.row.key(), state, one.attempts, words, now));
       synchronized (this) {
         answer = words;
@@ -240,7 +245,7 @@ class Outbox {
             outcome.state() == Outcome.State.AGAIN
                 ? failingSince == null ? now : failingSince
                 : null;
-        if (sent || over) {
+        if (sent || givenUp) {
           all.remove(one);
         } else {
           one.next = now.toEpochMilli() + 1000 * PAUSES[Math.min(one.attempts, PAUSES.length) - 1];
@@ -251,17 +256,24 @@ class Outbox {
             "event=not-sent channel=\"{}\" attempts={} given_up={} why=\"{}\"",
             channel,
             one.attempts,
-            over,
+            givenUp,
             words);
-        if (over) {
+        if (givenUp) {
           failed.increment();
         }
       }
     }
   }
 
-  /** The same by the recipient's next way. */
-  private void otherwise(MessageRow row) {
+  /**
+   * Has it told by the recipient's next way, if there is one.
+   *
+   * @return whether it may be given up: not where the other one could not be kept
+   */
+  private boolean isHandedOn(MessageRow row) {
+    if (row.others().length == 0) {
+      return true;
+    }
     String[] next = row.others()[0].split(Composer.BETWEEN, 2);
     String channel = next[0];
     String address = next[1];
@@ -282,8 +294,14 @@ class Outbox {
             row.body(),
             "",
             row.picture());
-    intake.message(other);
+    try {
+      intake.message(other);
+    } catch (NotKept e) {
+      LOG.error("event=next-way-not-kept key={} why=\"{}\"", other.key(), e.getMessage());
+      return false;
+    }
     send(other);
+    return true;
   }
 
   /** That it is not kept is no reason to send it twice in this process. */

@@ -235,7 +235,14 @@ class Telling implements OnKnown {
     synchronized (this) {
       told = to - teller.decided() > STOOD_STILL ? teller.goOn(to) : teller.until(to);
     }
-    told.forEach(this::tell);
+    for (Told one : told) {
+      try {
+        tell(one);
+      } catch (RuntimeException e) {
+        // those after it are told all the same
+        LOG.error("event=not-told key={} why=\"{}\"", one.key(), e.toString(), e);
+      }
+    }
     if (!told.isEmpty() || teller.decided() - keptUntil >= KEEP_MILLIS) {
       keepDecided();
     }
