@@ -32,6 +32,7 @@ class ChannelController {
   private final Channels channels;
   private final Plans plans;
   private final Outbox outbox;
+  private final Sending sending;
   private final Links links;
   private final Changes changes;
   private final Clock clock;
@@ -41,6 +42,7 @@ class ChannelController {
       Channels channels,
       Plans plans,
       Outbox outbox,
+      Sending sending,
       Links links,
       Changes changes,
       Clock clock) {
@@ -48,6 +50,7 @@ class ChannelController {
     this.channels = channels;
     this.plans = plans;
     this.outbox = outbox;
+    this.sending = sending;
     this.links = links;
     this.changes = changes;
     this.clock = clock;
@@ -116,7 +119,7 @@ class ChannelController {
     }
     long now = clock.millis();
     Outcome outcome =
-        outbox.attempt(
+        sending.attempt(
             name,
             new Letter(
                 "trial-" + now + "/" + name,

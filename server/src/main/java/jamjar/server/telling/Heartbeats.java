@@ -23,12 +23,13 @@ class Heartbeats {
 
   private final Plans plans;
   private final Outbox outbox;
+  private final Sending sending;
   private final Links links;
   private final Watch watch;
   private final Telling telling;
   private final Clock clock;
   private final Map<HeartbeatBody, Last> lasts = new ConcurrentHashMap<>();
-  private final ExecutorService sending =
+  private final ExecutorService beating =
       Executors.newCachedThreadPool(
           task -> {
             Thread thread = new Thread(task, "heartbeat");
@@ -39,9 +40,17 @@ class Heartbeats {
   /** The last one, and what came of it. */
   record Last(Instant at, Optional<Outcome> outcome) {}
 
-  Heartbeats(Plans plans, Outbox outbox, Links links, Watch watch, Telling telling, Clock clock) {
+  Heartbeats(
+      Plans plans,
+      Outbox outbox,
+      Sending sending,
+      Links links,
+      Watch watch,
+      Telling telling,
+      Clock clock) {
     this.plans = plans;
     this.outbox = outbox;
+    this.sending = sending;
     this.links = links;
     this.watch = watch;
     this.telling = telling;
@@ -63,7 +72,7 @@ class Heartbeats {
       if (!underWay
           && (last == null || !now.isBefore(last.at().plusSeconds(60L * one.everyMinutes())))) {
         lasts.put(one, new Last(now, Optional.empty()));
-        sending.execute(() -> send(one, now));
+        beating.execute(() -> send(one, now));
       }
     }
   }
@@ -94,7 +103,7 @@ class Heartbeats {
             links.base(),
             null,
             now.toEpochMilli());
-    Outcome outcome = outbox.attempt(one.channel(), letter);
+    Outcome outcome = sending.attempt(one.channel(), letter);
     if (outcome.state() != Outcome.State.SENT) {
       LOG.warn(
           "event=heartbeat-not-sent channel=\"{}\" why=\"{}\"", one.channel(), outcome.answer());
@@ -104,6 +113,6 @@ class Heartbeats {
 
   @PreDestroy
   void end() {
-    sending.shutdownNow();
+    beating.shutdownNow();
   }
 }

@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
+import java.time.Duration;
 import java.util.HexFormat;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
@@ -42,7 +43,7 @@ class HookSender {
     this.network = network;
   }
 
-  Outcome send(Channel channel, Letter letter) {
+  Outcome send(Channel channel, Letter letter, Duration most) {
     Hook hook = channel.hook();
     String body = Template.filled(hook.template(), letter);
     HttpPost post = new HttpPost(hook.uri());
@@ -57,6 +58,7 @@ class HookSender {
     try (CloseableHttpClient client = client(hook);
         Deadline deadline =
             new Deadline(
+                most,
                 () -> {
                   late.set(true);
                   post.cancel();
@@ -65,11 +67,7 @@ class HookSender {
     } catch (OwnNetwork.Refused e) {
       return new Outcome(Outcome.State.REFUSED, e.getMessage());
     } catch (IOException | RuntimeException e) {
-      return new Outcome(
-          Outcome.State.AGAIN,
-          late.get()
-              ? "it took more than " + Deadline.SECONDS + " s and was broken off"
-              : Causes.words(e));
+      return late.get() ? Deadline.passed(most) : new Outcome(Outcome.State.AGAIN, Causes.words(e));
     }
   }
 

@@ -20,6 +20,7 @@ import jamjar.server.telling.ChannelBody.Mail;
 import java.io.IOException;
 import java.net.Socket;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.Date;
 import java.util.Properties;
 import javax.net.SocketFactory;
@@ -35,10 +36,10 @@ final class MailSender {
 
   private MailSender() {}
 
-  static Outcome send(Channel channel, Letter letter) {
+  static Outcome send(Channel channel, Letter letter, Duration most) {
     Mail mail = channel.mail();
     Cut cut = new Cut();
-    try (Deadline deadline = new Deadline(cut::now)) {
+    try (Deadline deadline = new Deadline(most, cut::now)) {
       Session session = Session.getInstance(properties(mail, channel, cut));
       MimeMessage message = message(session, mail, letter);
       Transport transport = session.getTransport("smtp");
@@ -54,16 +55,12 @@ final class MailSender {
       }
       return new Outcome(Outcome.State.SENT, "taken by " + mail.host());
     } catch (MessagingException | IOException e) {
-      return failed(e, cut);
+      return cut.was ? Deadline.passed(most) : failed(e);
     }
   }
 
   /** What is refused for good is told so; all else may get through later. */
-  private static Outcome failed(Exception e, Cut cut) {
-    if (cut.was) {
-      return new Outcome(
-          Outcome.State.AGAIN, "it took more than " + Deadline.SECONDS + " s and was broken off");
-    }
+  private static Outcome failed(Exception e) {
     if (e instanceof AuthenticationFailedException) {
       return new Outcome(Outcome.State.AGAIN, "sign-in failed: " + e.getMessage());
     }

@@ -2,7 +2,6 @@ package jamjar.server.telling;
 
 import jakarta.annotation.PreDestroy;
 import jamjar.store.intake.Intake;
-import jamjar.store.intake.NotKept;
 import jamjar.store.telling.MessageRow;
 import jamjar.store.telling.MessageStateRow;
 import jamjar.store.telling.SentRow;
@@ -18,8 +17,11 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.LongAdder;
+import java.util.function.Consumer;
+import java.util.function.Function;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.stereotype.Component;
 
 /**
@@ -37,20 +39,32 @@ class Outbox {
   /** So often it is tried before the next way is taken. */
   private static final int BEFORE_OTHERS = 4;
 
-  private final Intake intake;
-  private final Channels channels;
-  private final HookSender hooks;
-  private final Composer composer;
+  private final Consumer<MessageRow> message;
+  private final Consumer<SentRow> sent;
+  private final Function<MessageRow, Outcome> attempt;
   private final Clock clock;
   private final Map<String, Line> lines = new ConcurrentHashMap<>();
   private final LongAdder failed = new LongAdder();
   private volatile boolean ended;
 
-  Outbox(Intake intake, Channels channels, HookSender hooks, Composer composer, Clock clock) {
-    this.intake = intake;
-    this.channels = channels;
-    this.hooks = hooks;
-    this.composer = composer;
+  @Autowired
+  Outbox(Intake intake, Sending sending, Clock clock) {
+    this(intake::message, intake::sent, sending::attempt, clock);
+  }
+
+  /**
+   * @param message keeps what is to go out
+   * @param sent keeps what became of it
+   * @param attempt one attempt, which throws nothing
+   */
+  Outbox(
+      Consumer<MessageRow> message,
+      Consumer<SentRow> sent,
+      Function<MessageRow, Outcome> attempt,
+      Clock clock) {
+    this.message = message;
+    this.sent = sent;
+    this.attempt = attempt;
     this.clock = clock;
   }
 
@@ -126,48 +140,6 @@ class Outbox {
     return lines.computeIfAbsent(channel, Line::new);
   }
 
-  /** One attempt, whatever comes of it. */
-  Outcome attempt(String channel, Letter letter) {
-    Optional<Channel> by = channels.find(channel);
-    if (by.isEmpty()) {
-      return new Outcome(Outcome.State.REFUSED, "there is no channel called " + channel);
-    }
-    try {
-      return by.get().mail() != null
-          ? MailSender.send(by.get(), letter)
-          : hooks.send(by.get(), letter);
-    } catch (RuntimeException | LinkageError e) {
-      return new Outcome(Outcome.State.AGAIN, e.toString());
-    }
-  }
-
-  private Outcome attempt(MessageRow row) {
-    try {
-      return attempt(row.channel(), letter(row));
-    } catch (RuntimeException e) {
-      // with a pause, like all that did not get through
-      return new Outcome(Outcome.State.AGAIN, e.toString());
-    }
-  }
-
-  private Letter letter(MessageRow row) {
-    List<String> alerts = List.of(row.alerts());
-    return new Letter(
-        row.key(),
-        row.kind(),
-        row.severity(),
-        row.matter(),
-        row.recipient(),
-        row.address(),
-        alerts,
-        row.subject(),
-        row.body(),
-        row.thread(),
-        composer.link(alerts, row.kind()),
-        row.picture(),
-        row.at().toEpochMilli());
-  }
-
   /** What waits for one channel. */
   private final class Line {
     private final String channel;
@@ -199,7 +171,7 @@ class Outbox {
         try {
           Waiting next = next();
           if (next != null) {
-            after(next, attempt(next.row));
+            after(next, attempt.apply(next.row));
           }
         } catch (InterruptedException e) {
           return;
@@ -227,17 +199,16 @@ class Outbox {
     private void after(Waiting one, Outcome outcome) {
       one.attempts++;
       Instant now = clock.instant();
-      boolean sent = outcome.state() == Outcome.State.SENT;
+      boolean through = outcome.state() == Outcome.State.SENT;
       boolean late = now.isAfter(one.row.at().plus(LONGEST)) && one.attempts > 1;
       boolean other = one.attempts >= BEFORE_OTHERS && one.row.others().length > 0;
       boolean refused = outcome.state() == Outcome.State.REFUSED;
-      boolean givenUp = !sent && (refused || late || other) && isHandedOn(one.row);
-      String state = sent ? SentRow.SENT : givenUp ? SentRow.FAILED : SentRow.WAITING;
+      boolean givenUp = !through && (refused || late || other) && isHandedOn(one.row);
+      String state = through ? SentRow.SENT : givenUp ? SentRow.FAILED : SentRow.WAITING;
       String words =
           givenUp && !refused
               ? "given up after " + one.attempts + " attempts: " + outcome.answer()
               : outcome.answer();
-      kept(new SentRow(one.row.key(), state, one.attempts, words, now));
       synchronized (this) {
         answer = words;
         // who is refused is refused by a channel that works
@@ -245,22 +216,23 @@ class Outbox {
             outcome.state() == Outcome.State.AGAIN
                 ? failingSince == null ? now : failingSince
                 : null;
-        if (sent || givenUp) {
+        if (through || givenUp) {
           all.remove(one);
         } else {
           one.next = now.toEpochMilli() + 1000 * PAUSES[Math.min(one.attempts, PAUSES.length) - 1];
         }
       }
-      if (!sent) {
+      if (givenUp) {
+        failed.increment();
+      }
+      kept(new SentRow(one.row.key(), state, one.attempts, words, now));
+      if (!through) {
         LOG.warn(
             "event=not-sent channel=\"{}\" attempts={} given_up={} why=\"{}\"",
             channel,
             one.attempts,
             givenUp,
             words);
-        if (givenUp) {
-          failed.increment();
-        }
       }
     }
   }
@@ -295,8 +267,8 @@ class Outbox {
             "",
             row.picture());
     try {
-      intake.message(other);
-    } catch (NotKept e) {
+      message.accept(other);
+    } catch (RuntimeException e) {
       LOG.error("event=next-way-not-kept key={} why=\"{}\"", other.key(), e.getMessage());
       return false;
     }
@@ -307,8 +279,8 @@ class Outbox {
   /** That it is not kept is no reason to send it twice in this process. */
   private void kept(SentRow row) {
     try {
-      intake.sent(row);
-    } catch (NotKept e) {
+      sent.accept(row);
+    } catch (RuntimeException e) {
       LOG.warn("event=not-kept-that-sent key={} why=\"{}\"", row.key(), e.getMessage());
     }
   }
