@@ -2921,12 +2921,19 @@ export interface components {
       /** Format: int32 */
       looked: number
       days: components['schemas']['RecursDay'][]
+      usual: components['schemas']['RecursUsual']
     }
     RecursDay: {
       /** Format: int64 */
       at: number
       /** Format: double */
       greatest: number
+    }
+    RecursUsual: {
+      /** Format: int32 */
+      from: number
+      /** Format: int32 */
+      days: number
     }
     Forecast: {
       verdict: string

@@ -121,7 +121,11 @@ class MovedApiTest {
     // three of four
     assertThat(recurs.get("days")).hasSize(nights(night));
     assertThat(recurs.get("days").get(0).get("greatest").asDouble()).isEqualTo(9);
+    assertThat(recurs.get("usual").isNull()).isTrue();
     JsonNode noon = server.get(path + NOON.toEpochMilli());
+    // from ten past three for half an hour, by the clock of the instance
+    assertThat(noon.get("usual").get("from").asInt()).isEqualTo(180);
+    assertThat(noon.get("usual").get("days").asInt()).isEqualTo(nights(night));
     assertThat(noon.get("looked").asInt()).isEqualTo(14);
     assertThat(noon.get("days")).isEmpty();
     // before anything was read

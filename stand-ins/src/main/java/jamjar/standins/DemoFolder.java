@@ -1,5 +1,6 @@
 package jamjar.standins;
 
+import jamjar.standins.servers.Mischief;
 import jamjar.store.cluster.PrivateCluster;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -7,6 +8,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.Map;
@@ -78,6 +80,11 @@ public record DemoFolder(Path root) {
   /** There once a server was left out that is to be missing. */
   public Path leftOut() {
     return root.resolve("left-out");
+  }
+
+  /** What its servers are told to do wrong. */
+  public Mischief mischief() {
+    return new Mischief(servers().resolve("mischief"), Clock.systemUTC());
   }
 
   /** There once the fare reload was seen. */

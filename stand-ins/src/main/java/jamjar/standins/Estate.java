@@ -139,7 +139,12 @@ final class Estate implements Callable<Integer> {
       System.out.println("estate is up");
       Thread reload =
           new Thread(
-              new FareReload(folder, () -> isKnown(folder), Clock.systemUTC(), System.out),
+              new FareReload(
+                  folder,
+                  Skerry.bookingServers(),
+                  () -> isKnown(folder),
+                  Clock.systemUTC(),
+                  System.out),
               "fare-reload");
       reload.setDaemon(true);
       reload.start();
@@ -151,8 +156,7 @@ final class Estate implements Callable<Integer> {
   /** It is not there from the first opening on, until somebody starts it. */
   private static void leaveOut(DemoFolder folder, String server) throws IOException {
     if (!Files.exists(folder.leftOut())) {
-      new Mischief(folder.servers().resolve("mischief"), Clock.systemUTC())
-          .begin(server, Mischief.Kind.STOP, FOR_EVER);
+      folder.mischief().begin(server, Mischief.Kind.STOP, FOR_EVER);
       Files.writeString(folder.leftOut(), server);
     }
   }

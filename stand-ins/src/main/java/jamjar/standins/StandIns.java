@@ -8,7 +8,6 @@ import jamjar.standins.servers.Profile;
 import jamjar.standins.servers.Skerry;
 import jamjar.store.cluster.PrivateCluster;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -106,8 +105,7 @@ public final class StandIns {
     @Override
     public Integer call() throws InterruptedException {
       List<String> known = Skerry.servers().stream().map(Profile::name).toList();
-      return new Mischief(parent.folder().servers().resolve("mischief"), Clock.systemUTC())
-          .keep(name, kind, time, known, System.out);
+      return parent.folder().mischief().keep(name, kind, time, known, System.out);
     }
   }
 
@@ -116,8 +114,7 @@ public final class StandIns {
     if (Skerry.servers().stream().noneMatch(server -> server.name().equals(name))) {
       throw new IllegalArgumentException("there is no stand-in '" + name + "'");
     }
-    new Mischief(folder().servers().resolve("mischief"), Clock.systemUTC())
-        .end(name, Mischief.Kind.STOP);
+    folder().mischief().end(name, Mischief.Kind.STOP);
     System.out.println(name + " is started");
     return 0;
   }

@@ -5,6 +5,8 @@ import jamjar.core.limit.Severity;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /** An alert while it matters to telling. */
 final class Line {
@@ -85,14 +87,20 @@ final class Line {
     return new Told.Item(key, subject, severity, figures, ended);
   }
 
-  /** As they are told: the worst first, and of these what is about many. */
+  /**
+   * As they are told: the worst first; of these what is about many, and then what others of them
+   * use, for it may be why.
+   */
   static List<Told.Item> items(Collection<Line> lines) {
+    Set<Integer> used =
+        lines.stream().flatMap(line -> line.subject.uses().stream()).collect(Collectors.toSet());
     return lines.stream()
         .distinct()
         .sorted(
             Comparator.comparing((Line line) -> line.severity)
                 .reversed()
                 .thenComparing((Line line) -> !line.subject.ofMany())
+                .thenComparing((Line line) -> !used.contains(line.subject.instance()))
                 .thenComparing(line -> line.key, AlertKey.ORDER))
         .map(Line::item)
         .toList();

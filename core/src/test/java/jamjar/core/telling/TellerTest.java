@@ -63,6 +63,10 @@ class TellerTest {
   }
 
   private static Subject subject(int instance, String group, String site) {
+    return subject(instance, group, site, Set.of());
+  }
+
+  private static Subject subject(int instance, String group, String site, Set<Integer> uses) {
     return new Subject(
         instance,
         "booking-" + instance,
@@ -73,7 +77,7 @@ class TellerTest {
         false,
         "pool.used_share",
         Map.of(),
-        Set.of());
+        uses);
   }
 
   private static Passed passed(int instance, long at, boolean open, Severity severity) {
@@ -134,6 +138,21 @@ class TellerTest {
     List<Told> told = teller.until(DAY + 5 * MINUTE);
     assertThat(told).hasSize(1);
     assertThat(told.get(0).items()).hasSize(6);
+  }
+
+  @Test
+  void of_what_is_as_bad_what_the_others_use_is_named_first() {
+    Teller teller = teller(plan(CRITICAL), DAY);
+    for (int server = 1; server <= 3; server++) {
+      Subject uses = subject(server, "booking", "Northquay", Set.of(9));
+      teller.hear(passed(server, Condition.ABOVE, DAY + server, true, Severity.CRITICAL, uses));
+    }
+    Subject engine = subject(9, "booking-db", "Northquay");
+    teller.hear(passed(9, Condition.ABOVE, DAY + 9_000, true, Severity.CRITICAL, engine));
+    List<Told> told = teller.until(DAY + 5 * MINUTE);
+    assertThat(told).hasSize(1);
+    assertThat(told.get(0).items().stream().map(item -> item.subject().instance()))
+        .containsExactly(9, 1, 2, 3);
   }
 
   @Test

@@ -1,5 +1,7 @@
 package jamjar.server.normals;
 
+import jamjar.core.baseline.Habit;
+import jamjar.core.chart.Points;
 import jamjar.core.chart.Summary;
 import jamjar.server.problems.Times;
 import jamjar.server.readings.SameHour;
@@ -18,6 +20,10 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/series/{id}/recurs", produces = "application/json")
 class RecursController {
+  private static final int DAYS = 14;
+  private static final long DAY = 86_400_000;
+  private static final int QUARTERS = 96;
+
   private final Subjects subjects;
   private final SeriesSamples samples;
 
@@ -28,7 +34,7 @@ class RecursController {
 
   /**
    * @param at epoch ms: half an hour before and after it is looked at on each of 14 days before, in
-   *     the instance's zone
+   *     the instance's zone; where it came on fewer than two, any other hour
    */
   @GetMapping
   RecursView recurs(@PathVariable int id, @RequestParam long at) {
@@ -50,6 +56,21 @@ class RecursController {
         days.add(new RecursView.Day(hour.middle().toEpochMilli(), then.max()));
       }
     }
-    return new RecursView(looked, days);
+    return new RecursView(looked, days, days.size() < 2 ? usual(of, at) : null);
+  }
+
+  private RecursView.Usual usual(Subject of, long at) {
+    Points then =
+        samples
+            .points(
+                of.instance().id(),
+                samples.parts(of.instance().id(), List.of(of.series())),
+                at - DAYS * DAY,
+                at,
+                DAYS * QUARTERS)
+            .get(0);
+    return Habit.of(then.at(), then.max(), of.zone())
+        .map(habit -> new RecursView.Usual(habit.hour() * 15, habit.days()))
+        .orElse(null);
   }
 }

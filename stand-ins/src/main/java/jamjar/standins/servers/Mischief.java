@@ -18,6 +18,7 @@ public final class Mischief {
   /** What there is. */
   public enum Kind {
     FILL_POOL("Lets a server's connection pools run empty."),
+    HOLD_UP("Lets the database of a server's first pool hold up all that it was asked."),
     LEAK("Lets the heap floor of a server climb, fast; what leaked is kept until it is stopped."),
     STOP("Stops a server, and starts it again as a new process."),
     SLOW("Makes a server take eight times as long."),

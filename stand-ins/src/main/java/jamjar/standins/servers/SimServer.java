@@ -24,6 +24,10 @@ public final class SimServer implements AutoCloseable {
   private static final long BEGAN_MILLIS = System.currentTimeMillis();
   private static final long BEGAN_NANOS = System.nanoTime();
   private static final double LEAK_PER_SECOND = 0.01;
+
+  /** So many times as many connections as there are would be out where the database holds up. */
+  private static final double HELD_UP = 1.2;
+
   private static final long SLOW_ANSWER_MILLIS = 400;
 
   private final Profile profile;
@@ -267,9 +271,11 @@ public final class SimServer implements AutoCloseable {
       millis += calls * each;
       workload += inOne * each / 1000;
     }
+    boolean heldUp = mischief.on(name(), Kind.HOLD_UP);
     for (Pool pool : pools) {
       double empty = filled ? Story.EMPTIED : story.empties(profile, pool.told, now);
-      pool(pool, wanted, times * story.hold(profile, pool.told, now), empty, seconds);
+      double hold = times * story.hold(profile, pool.told, now);
+      pool(pool, wanted, hold, empty, heldUp && pool == pools.get(0), seconds);
     }
     long calls = noise.count(wanted * seconds);
     int stuck = pools.stream().mapToInt(pool -> pool.waiters).sum();
@@ -305,11 +311,19 @@ public final class SimServer implements AutoCloseable {
 
   /**
    * @param empty how many connections are held for long, as a share of the pool; 0 for none
+   * @param heldUp whether the database holds up what it was asked: none is lost, all take long
    */
-  private void pool(Pool pool, double wanted, double times, double empty, int seconds) {
-    long lent = noise.count(wanted * pool.told.perRequest() * seconds);
+  private void pool(
+      Pool pool, double wanted, double times, double empty, boolean heldUp, int seconds) {
+    double perSecond = wanted * pool.told.perRequest();
+    long lent = noise.count(perSecond * seconds);
     double hold = pool.told.holdMillis() * times * (0.9 + 0.1 * noise.next(seconds));
-    long inOne = seconds == 1 ? lent : noise.count(wanted * pool.told.perRequest());
+    double inOne = seconds == 1 ? lent : noise.count(perSecond);
+    if (heldUp) {
+      // as many are out as arrive while one is held
+      inOne = Math.max(0.1, perSecond);
+      hold = Math.max(hold, HELD_UP * pool.told.max() * 1000 / inOne);
+    }
     double need = inOne * hold / 1000 + empty * pool.told.max();
     pool.inUse = (int) Math.min(pool.told.max(), Math.round(need));
     pool.waiters = (int) Math.max(0, Math.round(need) - pool.told.max());

@@ -52,6 +52,14 @@ public final class Skerry {
         new Expected("freight-db", "Southmole", 1));
   }
 
+  /** Those whose first pool asks for berths at booking-db-a. */
+  public static List<String> bookingServers() {
+    return servers().stream()
+        .filter(one -> one.group().equals("booking"))
+        .map(Profile::name)
+        .toList();
+  }
+
   /** Who works with Jam Jar there, how far each may go, and of what; of nothing named, of all. */
   public record Person(String name, String role, List<String> scope) {}
 

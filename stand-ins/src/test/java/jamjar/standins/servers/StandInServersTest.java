@@ -176,6 +176,20 @@ class StandInServersTest {
   }
 
   @Test
+  void where_the_database_holds_up_the_pool_runs_short_and_its_hold_time_says_why()
+      throws Exception {
+    mischief.begin(server.name(), Kind.HOLD_UP, Duration.ofMinutes(1));
+    read();
+    seconds(120);
+    Map<SeriesKey, Double> shown = shown(read());
+    assertThat(shown.get(pool("pool.in_use_share"))).isEqualTo(100);
+    assertThat(shown.get(pool("pool.waiting"))).isPositive();
+    // usually 45 ms: it is the database that is slow, and nobody keeps what was lent
+    assertThat(shown.get(pool("pool.mean_hold"))).isGreaterThan(0.3);
+    assertThat(shown.get(pool("pool.leaked"))).isZero();
+  }
+
+  @Test
   void a_full_pool_a_queue_that_piles_up_and_a_leak_pass_their_shipped_limits() throws Exception {
     mischief.begin(server.name(), Kind.FILL_POOL, Duration.ofMinutes(1));
     mischief.begin(server.name(), Kind.QUEUE_UP, Duration.ofMinutes(1));
