@@ -56,13 +56,13 @@ const words = computed(() => {
       </rect>
     </svg>
     <p class="soft">
-      {{ words }}
+      {{ words }}{{ ' ' }}
       <RecursBefore
         v-if="story.trouble && alert.series"
         :series="alert.series"
         :unit="alert.unit"
         :about="alert.since"
-      />
+      />{{ ' ' }}
       <RouterLink
         v-if="story.earlier[0]"
         class="link"

@@ -11,7 +11,8 @@ import { onLive } from '@/live/useLive'
 import { useInAddress } from '@/window/useInAddress'
 import { useWindow } from '@/window/useWindow'
 import { grouped } from '@/text/grouped'
-import { bundleInWords, titleOf, worstFirst } from './alert'
+import { useInstances } from '@/instances/useInstances'
+import { bundleInWords, titleOf, usedFirst, worstFirst } from './alert'
 import AlertDetail from './AlertDetail.vue'
 import AlertLine from './AlertLine.vue'
 import { useAlerts } from './useAlerts'
@@ -55,6 +56,8 @@ const {
 )
 onLive({ changed: (what) => what === 'alerts' && void again(), missed: () => void again() })
 
+const { instances } = useInstances()
+const usesOf = (name: string) => instances.value.find((one) => one.name === name)?.uses ?? []
 const listed = computed<AlertGroup[]>(() => {
   const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
   const matching = (state.value === 'open' ? open.value : (all.value ?? [])).filter((a) => {
@@ -68,11 +71,10 @@ const listed = computed<AlertGroup[]>(() => {
   }
   const sorted = [...matching].sort(worstFirst)
   if (by.value === 'worst') {
-    return grouped(sorted, (a) => `${a.bundle}`).map(([key, alerts]) => ({
-      key,
-      name: bundleInWords(alerts, window.now.value),
-      alerts,
-    }))
+    return grouped(sorted, (a) => `${a.bundle}`).map(([key, some]) => {
+      const alerts = usedFirst(some, usesOf)
+      return { key, name: bundleInWords(alerts, window.now.value), alerts }
+    })
   }
   return grouped(sorted, (a) => (by.value === 'limit' ? titleOf(a) : a.subject))
     .map(([name, alerts]) => ({ key: name, name, alerts }))

@@ -1,7 +1,16 @@
 import { describe, expect, it } from 'vitest'
 import type { Alert } from '@/api/types'
 import { grouped } from '@/text/grouped'
-import { kindOf, limitOf, sentenceOf, titleOf, valueOf, whenOf, worstFirst } from './alert'
+import {
+  kindOf,
+  limitOf,
+  sentenceOf,
+  titleOf,
+  usedFirst,
+  valueOf,
+  whenOf,
+  worstFirst,
+} from './alert'
 
 const alert = (of: Partial<Alert>) =>
   ({
@@ -15,6 +24,17 @@ const alert = (of: Partial<Alert>) =>
     value: 9,
     ...of,
   }) as Alert
+
+it('names what others use before them where it is as bad', () => {
+  const all = ['booking-1', 'booking-db-a', 'booking-2'].map((subject, since) =>
+    alert({ subject, since }),
+  )
+  const usesOf = (name: string) => (name === 'booking-db-a' ? [] : ['booking-db-a'])
+  const order = (some: Alert[]) => usedFirst(some, usesOf).map((a) => a.subject)
+  expect(order(all)).toEqual(['booking-db-a', 'booking-1', 'booking-2'])
+  const worse = alert({ subject: 'booking-3', severity: 'critical', since: 9 })
+  expect(order([...all, worse])[0]).toBe('booking-3')
+})
 
 describe('an alert in words', () => {
   it('is drawn by its severity, silence apart', () => {

@@ -15,11 +15,19 @@ export const kindOf = (alert: Alert) =>
 export const SIGN: Record<string, string> = { critical: '◆', warning: '◣', silent: '◌' }
 
 /** What is known comes last, then what is passing, however bad it was; then the worst; then what is open for longer. */
-export const worstFirst = (a: Alert, b: Alert) =>
+export const worstFirst = (a: Alert, b: Alert) => worse(a, b) || a.since - b.since
+
+const worse = (a: Alert, b: Alert) =>
   Number(a.known) - Number(b.known) ||
   Number(isPassing(a)) - Number(isPassing(b)) ||
-  (RANK[kindOf(b)] ?? 0) - (RANK[kindOf(a)] ?? 0) ||
-  a.since - b.since
+  (RANK[kindOf(b)] ?? 0) - (RANK[kindOf(a)] ?? 0)
+
+/** Of what belongs together and is as bad, what others of it use comes first: it may be why. */
+export function usedFirst(alerts: Alert[], usesOf: (name: string) => string[]): Alert[] {
+  const used = new Set(alerts.flatMap((a) => usesOf(a.subject)))
+  const isUsed = (a: Alert) => Number(used.has(a.subject))
+  return [...alerts].sort((a, b) => worse(a, b) || isUsed(b) - isUsed(a) || a.since - b.since)
+}
 
 export const isPassing = (alert: Alert) => alert.state === 'settling' || alert.ended !== null
 

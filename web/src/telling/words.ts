@@ -77,10 +77,10 @@ export function fitsInWords(rule: TellingRule): string {
   const parts = [
     named(rule.severities),
     named(rule.conditions, CONDITIONS),
-    rule.counters.length ? `of ${named(rule.counters)}` : '',
+    named(rule.counters),
     rule.sites.length ? `at ${named(rule.sites)}` : '',
     rule.groups.length ? `in ${named(rule.groups)}` : '',
-    rule.instances.length ? `of ${named(rule.instances)}` : '',
+    named(rule.instances),
     rule.tags.length ? `tagged ${named(rule.tags)}` : '',
     isAlways(rule.hours) ? '' : hoursInWords(rule.hours),
   ].filter(Boolean)

@@ -189,7 +189,9 @@ final class Estate implements Callable<Integer> {
     for (SimServer server : servers.all()) {
       server.leads(addresses);
       WatchedInstance watched = WatchedInstance.server(server, INTERVAL_S);
-      all.add(server.name().startsWith(FOUND) ? watched.withoutUses() : watched);
+      // one that was never read has told nobody what it uses
+      boolean unknown = server.name().startsWith(FOUND) || server.name().equals(Story.GONE);
+      all.add(unknown ? watched.withoutUses() : watched);
     }
     return all;
   }
