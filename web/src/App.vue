@@ -1,5 +1,10 @@
+<script lang="ts">
+/** Fetched beside the page, which is waited for before anything is shown. */
+const frame = import('./frame/MainFrame.vue')
+</script>
+
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, watch } from 'vue'
+import { computed, defineAsyncComponent, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import EntryPage from './access/EntryPage.vue'
 import { useMe } from './access/useMe'
@@ -7,7 +12,6 @@ import { useLikes } from './look/useLikes'
 import { readZone } from './window/zone'
 
 /** Nothing is asked, and nothing shown, before it is known who looks. */
-const frame = import('./frame/MainFrame.vue')
 const MainFrame = defineAsyncComponent(() => frame)
 const { me, been, load, failure } = useMe()
 const route = useRoute()
@@ -15,6 +19,7 @@ const { likes, load: loadLikes } = useLikes()
 watch(
   () => me.value?.name,
   (name) => name && void loadLikes(),
+  { immediate: true },
 )
 watch(
   () => likes.value.zone,
@@ -22,7 +27,6 @@ watch(
 )
 /** An address that lets in: also who is signed in comes in by it anew. */
 const entering = computed(() => route.name === 'enter')
-onMounted(load)
 </script>
 
 <template>
