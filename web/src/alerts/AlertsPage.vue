@@ -12,6 +12,7 @@ import { useInAddress } from '@/window/useInAddress'
 import { useWindow } from '@/window/useWindow'
 import { grouped } from '@/text/grouped'
 import { useInstances } from '@/instances/useInstances'
+import { usesOf } from '@/instances/uses'
 import { bundleInWords, titleOf, usedFirst, worstFirst } from './alert'
 import AlertDetail from './AlertDetail.vue'
 import AlertLine from './AlertLine.vue'
@@ -57,7 +58,10 @@ const {
 onLive({ changed: (what) => what === 'alerts' && void again(), missed: () => void again() })
 
 const { instances } = useInstances()
-const usesOf = (name: string) => instances.value.find((one) => one.name === name)?.uses ?? []
+const used = (name: string) => {
+  const instance = instances.value.find((one) => one.name === name)
+  return instance ? usesOf(instance, instances.value).map((use) => use.name) : []
+}
 const listed = computed<AlertGroup[]>(() => {
   const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
   const matching = (state.value === 'open' ? open.value : (all.value ?? [])).filter((a) => {
@@ -72,7 +76,7 @@ const listed = computed<AlertGroup[]>(() => {
   const sorted = [...matching].sort(worstFirst)
   if (by.value === 'worst') {
     return grouped(sorted, (a) => `${a.bundle}`).map(([key, some]) => {
-      const alerts = usedFirst(some, usesOf)
+      const alerts = usedFirst(some, used)
       return { key, name: bundleInWords(alerts, window.now.value), alerts }
     })
   }
