@@ -41,8 +41,8 @@ import tools.jackson.databind.JsonNode;
 /**
  * Two hundred instances with six weeks behind them, at one minute and the last day at ten seconds,
  * brought in by the path for old data; then a server of 700 MB that knows what is normal reads them
- * on, draws and ranks what persons ask for: what it keeps, and how long that takes. And a counter
- * of 200 labels ranked over all six weeks.
+ * on, draws and ranks what persons ask for: what it keeps, and how long that takes. What moved in
+ * an hour, of all there is. And a counter of 200 labels ranked over all six weeks.
  */
 final class HistoryBench {
   private static final int INSTANCES = 200;
@@ -296,6 +296,7 @@ final class HistoryBench {
       one.get();
     }
     hands.shutdown();
+    moved();
     took.forEach((what, all) -> print(what, all));
     System.out.printf(
         "while these are asked for and %d are read on: %.0f MB kept after a forced collection, the"
@@ -337,6 +338,28 @@ final class HistoryBench {
               true));
     }
     took.get(what).add((System.nanoTime() - began) / 1e6);
+  }
+
+  /** What moved in an hour of the day before, of all there is, each time in another one. */
+  private void moved() throws Exception {
+    long hour = Duration.ofHours(1).toMillis();
+    long end = System.currentTimeMillis() - 2 * hour;
+    double[] took = new double[RANKED];
+    JsonNode told = null;
+    for (int i = -5; i < RANKED; i++) {
+      long to = end - (i + 5) * hour;
+      long began = System.nanoTime();
+      told = rest.get("/api/moved?from=" + (to - hour) + "&to=" + to);
+      took[Math.max(0, i)] = (System.nanoTime() - began) / 1e6;
+    }
+    Arrays.sort(took);
+    System.out.printf(
+        "what moved in an hour, %d series looked at, %d had: %.0f ms (median of %d, at most %.0f)%n",
+        told.get("looked").asInt(),
+        told.get("moved").asInt(),
+        took[RANKED / 2],
+        RANKED,
+        took[RANKED - 1]);
   }
 
   private JsonNode ranked(int id, long now) throws Exception {

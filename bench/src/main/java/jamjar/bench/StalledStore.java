@@ -53,7 +53,7 @@ public final class StalledStore {
    * @param refused statuses of answers while it was away
    * @param slowest the slowest of them, in s
    * @param states what instances were said to be while it was away
-   * @param alerts of any kind, ever
+   * @param alerts of any kind, since the database stood still
    * @param passed when the alerts of the one in trouble passed into each state first, in s since
    *     the first of both
    * @param gaps why there is nothing in the charts, by stretch
@@ -142,7 +142,7 @@ public final class StalledStore {
           refused,
           slowest[0],
           List.copyOf(states),
-          alerts(),
+          alerts(from),
           passed(from),
           gaps(from, to),
           missing(),
@@ -253,9 +253,13 @@ public final class StalledStore {
     return passed;
   }
 
-  private List<String> alerts() throws Exception {
+  /** Those since a moment: who is slow to begin was silent before it. */
+  private List<String> alerts(long from) throws Exception {
     List<String> all = new ArrayList<>();
     for (JsonNode alert : send("GET", "/api/alerts?state=all", null)) {
+      if (alert.get("since").asLong() < from) {
+        continue;
+      }
       all.add(
           alert.get("instanceName").asString()
               + " "
