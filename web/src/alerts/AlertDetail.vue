@@ -27,7 +27,7 @@ import AlertsBefore from './AlertsBefore.vue'
 import EngineThen from './EngineThen.vue'
 import MovedAround from './MovedAround.vue'
 import PoolsThen from './PoolsThen.vue'
-import { affectedOf } from './story'
+import { affectedOf, shortOf } from './story'
 import WhatToDo from './WhatToDo.vue'
 import WhoBlocks from './WhoBlocks.vue'
 import SwitchOff from './SwitchOff.vue'
@@ -41,6 +41,7 @@ const MARGIN = 10 * 60_000
 const MOST_POINTS = 400
 const AGAIN_MS = 10_000
 const TOGETHER = 6
+const SERVERS = 6
 
 const now = useClock()
 const { link } = useLink()
@@ -76,14 +77,14 @@ const affected = computed(() => (told.value ? affectedOf(told.value.alert, told.
 const waits = computed(() => /^(sessions|locks)\./.test(alert.value?.counter ?? ''))
 const { instances } = useInstances()
 const kind = computed(() => instances.value.find((i) => i.id === alert.value?.instance)?.kind)
-/** Whose pools tell of it: its own, or those of the servers that use it. */
-const pooled = computed(() =>
-  instances.value.filter(
+/** Whose pools tell of it: its own, or those of the servers that use it and ran short. */
+const pooled = computed(() => {
+  const short = told.value ? shortOf(told.value.story, SERVERS) : []
+  return instances.value.filter(
     (one) =>
-      one.kind === 'appserver' &&
-      (one.id === alert.value?.instance || told.value?.story.usedBy.includes(one.name)),
-  ),
-)
+      one.kind === 'appserver' && (one.id === alert.value?.instance || short.includes(one.id)),
+  )
+})
 const group = computed(() => {
   const a = alert.value
   if (!a) return ''

@@ -66,6 +66,7 @@ const pools = computed<Pool[]>(() => {
     ? all
         .filter(isShort)
         .sort((a, b) => (meanOf(b, 'pool.waiting') ?? 0) - (meanOf(a, 'pool.waiting') ?? 0))
+        .slice(0, MOST)
     : all
 })
 function valueOf(pool: Pool, counter: string): string {
@@ -100,7 +101,7 @@ const there = (instance: number) => {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="pool in pools.slice(0, MOST)" :key="`${pool.instance} ${pool.name}`">
+        <tr v-for="pool in pools" :key="`${pool.instance} ${pool.name}`">
           <td>
             <RouterLink v-if="ofOthers" class="link" :to="there(pool.instance)"
               >{{ pool.server }} · {{ pool.name }}</RouterLink
@@ -112,6 +113,5 @@ const there = (instance: number) => {
         </tr>
       </tbody>
     </table>
-    <p v-if="pools.length > MOST" class="soft">and {{ pools.length - MOST }} more</p>
   </div>
 </template>

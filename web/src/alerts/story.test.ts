@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Alert, AlertBefore, AlertStory } from '@/api/types'
-import { affectedOf, firstMinutes, lastNote, linked, until } from './story'
+import { affectedOf, firstMinutes, lastNote, linked, shortOf, until } from './story'
 
 const alert = { subject: 'booking-db-a', ended: null } as Alert
 const story = (of: Partial<AlertStory>) =>
@@ -27,6 +27,26 @@ describe('what an alert is read with', () => {
       'Together with booking-db-a, which it uses.',
     )
     expect(affectedOf(alert, story({ uses }))).toBe('')
+  })
+
+  it('knows whose pools ran short of those that use it', () => {
+    const alerts = (...all: [number, string, string][]) =>
+      all.map(([instance, instanceName, counter]) => ({
+        instance,
+        instanceName,
+        counter,
+      })) as Alert[]
+    const usedBy = ['booking-1', 'booking-2', 'gate-1']
+    const together = alerts(
+      [5, 'booking-1', 'pool.waiting'],
+      [5, 'booking-1', 'pool.in_use_share'],
+      [6, 'booking-2', 'pool.waiting'],
+      [7, 'fares-1', 'pool.waiting'],
+      [8, 'gate-1', 'requests.busy_share'],
+    )
+    expect(shortOf(story({ usedBy, together }), 6)).toEqual([5, 6])
+    expect(shortOf(story({ usedBy, together }), 1)).toEqual([5])
+    expect(shortOf(story({ usedBy }), 6)).toEqual([])
   })
 
   it('finds the newest note, and links within words', () => {

@@ -20,6 +20,14 @@ export function affectedOf(alert: Alert, story: AlertStory): string {
   return ''
 }
 
+/** Who uses it and alerts of a pool of theirs together with it: of many the first few. */
+export function shortOf(story: AlertStory, most: number): number[] {
+  const short = story.together
+    .filter((one) => one.counter.startsWith('pool.') && story.usedBy.includes(one.instanceName))
+    .map((one) => one.instance)
+  return [...new Set(short)].slice(0, most)
+}
+
 /** The first minutes of an alert, or what there is of them. */
 export function firstMinutes(alert: Pick<Alert, 'since' | 'ended'>) {
   const end = Math.max(
