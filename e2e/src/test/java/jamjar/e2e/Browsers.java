@@ -9,15 +9,18 @@ import com.microsoft.playwright.PlaywrightException;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.locks.LockSupport;
 
 /** The browsers of a site, and who is signed in with them: each of those is made once. */
 final class Browsers implements AutoCloseable {
-  private static final int DRIVER_TRIES = 5;
+  private static final long DRIVER_WITHIN = Duration.ofSeconds(30).toNanos();
+  private static final long DRIVER_AGAIN = Duration.ofMillis(50).toNanos();
 
   private final Site site;
   private final Playwright playwright;
@@ -51,15 +54,17 @@ final class Browsers implements AutoCloseable {
    * file open for a moment, and it can't be run.
    */
   private static Playwright playwright() {
-    for (int left = DRIVER_TRIES; ; left--) {
+    long began = System.nanoTime();
+    while (true) {
       try {
         return Playwright.create(
             new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
       } catch (PlaywrightException e) {
         boolean busy = String.valueOf(e.getCause()).contains("Text file busy");
-        if (!busy || left == 1) {
+        if (!busy || System.nanoTime() - began > DRIVER_WITHIN) {
           throw e;
         }
+        LockSupport.parkNanos(DRIVER_AGAIN);
       }
     }
   }
