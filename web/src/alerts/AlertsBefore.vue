@@ -56,19 +56,20 @@ const words = computed(() => {
       </rect>
     </svg>
     <p class="soft">
-      {{ words }}{{ ' ' }}
-      <RecursBefore
-        v-if="story.trouble && alert.series"
-        :series="alert.series"
-        :unit="alert.unit"
-        :about="alert.since"
-      />{{ ' ' }}
+      {{ words }}
       <RouterLink
         v-if="story.earlier[0]"
         class="link"
         :to="link('/alerts', { state: 'all', id: story.earlier[0].id })"
         >the last one</RouterLink
       >
+      <RecursBefore
+        v-if="story.trouble && alert.series"
+        class="habit"
+        :series="alert.series"
+        :unit="alert.unit"
+        :about="alert.since"
+      />
     </p>
   </div>
 </template>
@@ -80,6 +81,9 @@ svg {
 }
 line {
   stroke: var(--line);
+}
+.habit {
+  display: block;
 }
 rect.warning {
   fill: var(--apricot);

@@ -2930,10 +2930,12 @@ export interface components {
       greatest: number
     }
     RecursUsual: {
-      /** Format: int32 */
+      /** Format: int64 */
       from: number
       /** Format: int32 */
       days: number
+      /** Format: int32 */
+      looked: number
     }
     Forecast: {
       verdict: string

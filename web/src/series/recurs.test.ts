@@ -26,12 +26,20 @@ test('once is no habit', () => {
   expect(recursInWords({ looked: 0, days: [], usual: null }, night)).toBe('')
 })
 
-test('what comes back at another hour says at which', () => {
-  const usual = { from: 120, days: 9 }
-  expect(recursInWords({ looked: 14, days: [], usual }, night + 10 * 3_600_000)).toBe(
+test('what comes back at another hour says at which, in the zone of who looks', () => {
+  zone.value = 'Europe/Oslo'
+  const usual = { from: Date.UTC(2026, 10, 20, 1), days: 9, looked: 14 }
+  const noon = night + 10 * 3_600_000
+  expect(recursInWords({ looked: 14, days: [], usual }, noon)).toBe(
     'came between 02:00 and 03:00 on 9 of 14 nights',
   )
-  expect(
-    recursInWords({ looked: 14, days: days(1), usual: { from: 23 * 60 + 15, days: 2 } }, night),
-  ).toBe('came between 23:15 and 00:15 on 2 of 14 nights')
+  zone.value = 'UTC'
+  expect(recursInWords({ looked: 14, days: [], usual: { ...usual, looked: 11 } }, noon)).toBe(
+    'came between 01:00 and 02:00 on 9 of 11 nights',
+  )
+  zone.value = 'Europe/Oslo'
+  const late = { from: Date.UTC(2026, 10, 20, 22, 15), days: 2, looked: 14 }
+  expect(recursInWords({ looked: 14, days: days(1), usual: late }, night)).toBe(
+    'came between 23:15 and 00:15 on 2 of 14 nights',
+  )
 })

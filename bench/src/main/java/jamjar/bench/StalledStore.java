@@ -53,7 +53,7 @@ public final class StalledStore {
    * @param refused statuses of answers while it was away
    * @param slowest the slowest of them, in s
    * @param states what instances were said to be while it was away
-   * @param alerts of any kind, since the database stood still
+   * @param alerts of any kind that passed a limit after the database stood still
    * @param passed when the alerts of the one in trouble passed into each state first, in s since
    *     the first of both
    * @param gaps why there is nothing in the charts, by stretch
@@ -253,11 +253,11 @@ public final class StalledStore {
     return passed;
   }
 
-  /** Those since a moment: who is slow to begin was silent before it. */
+  /** Those that passed a limit after a moment: who is slow to begin was silent before it. */
   private List<String> alerts(long from) throws Exception {
     List<String> all = new ArrayList<>();
     for (JsonNode alert : send("GET", "/api/alerts?state=all", null)) {
-      if (alert.get("since").asLong() < from) {
+      if (alert.get("transitions").valueStream().noneMatch(t -> isPassing(t, from))) {
         continue;
       }
       all.add(
@@ -268,6 +268,11 @@ public final class StalledStore {
               + alert.get("counter").asString());
     }
     return all;
+  }
+
+  private static boolean isPassing(JsonNode transition, long from) {
+    String to = transition.get("to").asString();
+    return transition.get("at").asLong() >= from && !to.equals("settling") && !to.equals("calm");
   }
 
   private List<String> gaps(long from, long to) throws Exception {

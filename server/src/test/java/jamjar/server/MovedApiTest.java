@@ -123,8 +123,10 @@ class MovedApiTest {
     assertThat(recurs.get("days").get(0).get("greatest").asDouble()).isEqualTo(9);
     assertThat(recurs.get("usual").isNull()).isTrue();
     JsonNode noon = server.get(path + NOON.toEpochMilli());
-    // from ten past three for half an hour, by the clock of the instance
-    assertThat(noon.get("usual").get("from").asInt()).isEqualTo(180);
+    // from ten past two for half an hour, of which the hour begins at two
+    assertThat(noon.get("usual").get("from").asLong())
+        .isEqualTo(NOON.minusSeconds(10 * 3_600).toEpochMilli());
+    assertThat(noon.get("usual").get("looked").asInt()).isEqualTo(14);
     assertThat(noon.get("usual").get("days").asInt()).isEqualTo(nights(night));
     assertThat(noon.get("looked").asInt()).isEqualTo(14);
     assertThat(noon.get("days")).isEmpty();

@@ -8,6 +8,7 @@ import jamjar.server.readings.SameHour;
 import jamjar.server.readings.SeriesSamples;
 import jamjar.server.readings.Subjects;
 import jamjar.server.readings.Subjects.Subject;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -20,8 +21,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/series/{id}/recurs", produces = "application/json")
 class RecursController {
-  private static final int DAYS = 14;
-  private static final long DAY = 86_400_000;
+  /** Points a quarter of an hour wide. */
   private static final int QUARTERS = 96;
 
   private final Subjects subjects;
@@ -65,12 +65,14 @@ class RecursController {
             .points(
                 of.instance().id(),
                 samples.parts(of.instance().id(), List.of(of.series())),
-                at - DAYS * DAY,
+                at - Duration.ofDays(SameHour.DAYS).toMillis(),
                 at,
-                DAYS * QUARTERS)
+                SameHour.DAYS * QUARTERS)
             .get(0);
     return Habit.of(then.at(), then.max(), of.zone())
-        .map(habit -> new RecursView.Usual(habit.hour() * 15, habit.days()))
+        .map(
+            habit ->
+                new RecursView.Usual(habit.latest(at, of.zone()), habit.days(), habit.looked()))
         .orElse(null);
   }
 }

@@ -23,9 +23,10 @@ public record RecursView(
   public record Day(long at, double greatest) {}
 
   /**
-   * @param from when that hour begins, in minutes since midnight by the instance's clock
-   * @param days on so many of 14 days it was above zero then
+   * @param from when that hour began last, epoch ms
+   * @param days on so many days it was above zero then
+   * @param looked of so many on which it was read then
    */
   @Schema(name = "RecursUsual")
-  public record Usual(int from, int days) {}
+  public record Usual(long from, int days, int looked) {}
 }

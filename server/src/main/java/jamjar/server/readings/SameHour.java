@@ -13,7 +13,9 @@ import java.util.stream.IntStream;
  * @param middle that time
  */
 public record SameHour(Instant middle) {
-  private static final int DAYS = 14;
+  /** So many days are looked back. */
+  public static final int DAYS = 14;
+
   private static final Duration AROUND = Duration.ofMinutes(30);
 
   /** Of each of the 14 days before a moment, the latest first. */

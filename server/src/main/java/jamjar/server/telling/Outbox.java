@@ -19,6 +19,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -55,7 +56,7 @@ class Outbox {
   /**
    * @param message keeps what is to go out
    * @param sent keeps what became of it
-   * @param attempt one attempt, which throws nothing
+   * @param attempt one attempt
    */
   Outbox(
       Consumer<MessageRow> message,
@@ -140,6 +141,19 @@ class Outbox {
     return lines.computeIfAbsent(channel, Line::new);
   }
 
+  /** One attempt, whatever comes of it: its channel goes on. */
+  private Outcome tried(MessageRow row) {
+    try {
+      return attempt.apply(row);
+    } catch (RuntimeException e) {
+      // its message may hold an address that is a secret
+      String what = e.getClass().getSimpleName();
+      Object where = Stream.of(e.getStackTrace()).findFirst().orElse(null);
+      LOG.error("event=attempt-broke key={} why={} at={}", row.key(), what, where);
+      return new Outcome(Outcome.State.AGAIN, "Jam Jar failed at it: " + what);
+    }
+  }
+
   /** What waits for one channel. */
   private final class Line {
     private final String channel;
@@ -171,7 +185,7 @@ class Outbox {
         try {
           Waiting next = next();
           if (next != null) {
-            after(next, attempt.apply(next.row));
+            after(next, tried(next.row));
           }
         } catch (InterruptedException e) {
           return;

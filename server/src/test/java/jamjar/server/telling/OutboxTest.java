@@ -7,7 +7,7 @@ import jamjar.store.telling.SentRow;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
+import java.time.InstantSource;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
@@ -35,26 +35,14 @@ class OutboxTest {
   private final List<String> ended = new CopyOnWriteArrayList<>();
   private final List<MessageRow> kept = new CopyOnWriteArrayList<>();
   private volatile boolean full;
-  private final Outbox outbox = new Outbox(this::keep, this::became, this::attempt, new Fast());
+  private volatile boolean broken;
+  private final Outbox outbox = new Outbox(this::keep, this::became, this::attempt, fast());
 
   /** As fast as is needed to see what takes hours. */
-  private static final class Fast extends Clock {
-    private final long began = System.nanoTime();
-
-    @Override
-    public Instant instant() {
-      return DAY.plus(Duration.ofNanos(3_600 * (System.nanoTime() - began)));
-    }
-
-    @Override
-    public ZoneId getZone() {
-      return ZoneOffset.UTC;
-    }
-
-    @Override
-    public Clock withZone(ZoneId zone) {
-      return this;
-    }
+  private static Clock fast() {
+    long began = System.nanoTime();
+    InstantSource source = () -> DAY.plus(Duration.ofNanos(3_600 * (System.nanoTime() - began)));
+    return source.withZone(ZoneOffset.UTC);
   }
 
   @AfterEach
@@ -71,6 +59,9 @@ class OutboxTest {
 
   private Outcome attempt(MessageRow row) {
     tried.add(row.channel());
+    if (broken) {
+      throw new IllegalStateException("of https://hook/secret no link can be made");
+    }
     return answers.getOrDefault(row.channel(), TAKEN);
   }
 
@@ -161,6 +152,16 @@ class OutboxTest {
     assertThat(given.attempts()).isBetween(2, 25);
     assertThat(outbox.failed()).isEqualTo(1);
     assertThat(outbox.failing()).isEqualTo(1);
+  }
+
+  @Test
+  void an_attempt_that_breaks_is_made_again_and_ends_no_channel() throws Exception {
+    broken = true;
+    outbox.send(row("m", "letters"));
+    assertThat(again().answer()).contains("IllegalStateException").doesNotContain("secret");
+    assertThat(again().attempts()).isEqualTo(2);
+    broken = false;
+    assertThat(end("m/rise-2/anna/letters").state()).isEqualTo(SentRow.SENT);
   }
 
   @Test
