@@ -91,7 +91,7 @@ const value = (event: Event) => (event.target as HTMLInputElement).value
       </button>
       <HoursField
         :model-value="person.hours"
-        of="Told at once, where a rule names them; on duty at any time"
+        of="Told at once, when not on duty"
         @update:model-value="(hours) => put(i, { hours })"
       />
     </div>
