@@ -36,6 +36,7 @@ class ScreensBench {
   private static final int BROWSED = 6;
   private static final int ROUNDS = 8;
   private static final int COLD = 5;
+  private static final int SLOW_MILLIS = 300;
   private static final String CHART = "main .band-chart canvas";
 
   /**
@@ -76,7 +77,9 @@ class ScreensBench {
             else if (!painted && now - quiet > 0) painted = now
             if (!busy && now - quiet > 400) {
               return done([painted - since, mine.length,
-                mine.filter((n) => n.path === '/api/points').length])
+                mine.filter((n) => n.path === '/api/points').length,
+                mine.map((n) => `${n.path} ${Math.round(n.began - since)} to ` +
+                  `${Math.round(n.ended - since)}`).join(', ')])
             }
             requestAnimationFrame(look)
           }
@@ -85,10 +88,17 @@ class ScreensBench {
       })()
       """;
 
-  private record Took(double millis, int requests, int points) {
+  /**
+   * @param asked what was fetched, and when, in ms since the press
+   */
+  private record Took(double millis, int requests, int points, String asked) {
     static Took of(Object told) {
       List<?> all = (List<?>) told;
-      return new Took(number(all.get(0)), (int) number(all.get(1)), (int) number(all.get(2)));
+      return new Took(
+          number(all.get(0)),
+          (int) number(all.get(1)),
+          (int) number(all.get(2)),
+          (String) all.get(3));
     }
   }
 
@@ -222,7 +232,17 @@ class ScreensBench {
   }
 
   private static void note(Map<String, List<Took>> all, String what, Took took) {
-    all.computeIfAbsent(what, w -> new ArrayList<>()).add(took);
+    List<Took> same = all.computeIfAbsent(what, w -> new ArrayList<>());
+    same.add(took);
+    if (took.millis > SLOW_MILLIS) {
+      System.out.printf(
+          Locale.ROOT,
+          "bench slow: %s, the %d. time: %.0f ms; %s%n",
+          what,
+          same.size(),
+          took.millis,
+          took.asked);
+    }
   }
 
   private static void tell(String what, List<Took> took) {

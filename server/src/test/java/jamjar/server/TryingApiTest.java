@@ -90,6 +90,19 @@ class TryingApiTest {
     return asked("", series, counter, condition, level, of, warning);
   }
 
+  private static Map<String, Object> limit(
+      String counter, String condition, String level, String of, Double warning) {
+    Map<String, Object> limit = new HashMap<>();
+    limit.put("counter", counter);
+    limit.put("labels", Map.of());
+    limit.put("scope", Map.of("level", level, "of", of));
+    limit.put("condition", condition);
+    limit.put("warning", warning);
+    limit.put("clear", Map.of());
+    limit.put("offReason", "");
+    return limit;
+  }
+
   private static JsonNode asked(
       String more,
       int series,
@@ -99,14 +112,7 @@ class TryingApiTest {
       String of,
       Double warning)
       throws Exception {
-    Map<String, Object> limit = new HashMap<>();
-    limit.put("counter", counter);
-    limit.put("labels", Map.of());
-    limit.put("scope", Map.of("level", level, "of", of));
-    limit.put("condition", condition);
-    limit.put("warning", warning);
-    limit.put("clear", Map.of());
-    limit.put("offReason", "");
+    Map<String, Object> limit = limit(counter, condition, level, of, warning);
     return server
         .send(
             "POST",
@@ -185,6 +191,22 @@ class TryingApiTest {
   }
 
   @Test
+  void where_a_nearer_limit_wins_it_is_not_tried_and_those_of_others_are_no_nearer()
+      throws Exception {
+    String counter = WAITING.counter();
+    for (Map<String, Object> limit :
+        List.of(
+            limit(counter, "above", "instance", "" + other, 5.0),
+            limit(counter, "above", "group", "freight-db", 5.0))) {
+      assertThat(server.send("POST", "/api/limits", limit).status()).isEqualTo(201);
+    }
+    JsonNode told = tried(waiting, counter, "above", "group", "booking-db", 12.0);
+    assertThat(told.get("series").asInt()).isEqualTo(1);
+    assertThat(told.get("alerts").valueStream().map(a -> a.get("instanceName").asString()))
+        .containsOnly("booking-db-a");
+  }
+
+  @Test
   void before_a_number_is_typed_it_is_told_how_it_would_be_with_any() throws Exception {
     JsonNode none = tried(waiting, WAITING.counter(), "above", "instance", "" + engine, null);
     assertThat(none.get("alerts")).isEmpty();
@@ -193,15 +215,8 @@ class TryingApiTest {
 
   @Test
   void what_could_not_be_saved_is_not_tried_either() throws Exception {
-    Map<String, Object> limit = new HashMap<>();
-    limit.put("counter", WAITING.counter());
-    limit.put("labels", Map.of());
-    limit.put("scope", Map.of("level", "instance", "of", "" + engine));
-    limit.put("condition", "above");
-    limit.put("warning", 5);
+    Map<String, Object> limit = limit(WAITING.counter(), "above", "instance", "" + engine, 5.0);
     limit.put("hold", Map.of("m", 5, "n", 3));
-    limit.put("clear", Map.of());
-    limit.put("offReason", "");
     JsonNode told =
         server
             .send(

@@ -48,18 +48,25 @@ class TriedSeries {
   List<Target> of(LimitView.Body body, int first) {
     Instant now = clock.instant();
     Rule tried = Rules.rule(Rules.row(0, body, now), now);
+    List<InstanceRow> reached =
+        scopes.instances().stream().filter(row -> reaches(body.scope(), row)).toList();
     List<Rule> rules =
         Stream.concat(
                 Stream.of(tried),
-                store.rules().ofCounter(tried.counter()).stream()
+                store
+                    .rules()
+                    .reaching(
+                        tried.counter(),
+                        reached.stream().map(InstanceRow::groupName).toArray(String[]::new),
+                        reached.stream().map(row -> "" + row.id()).toArray(String[]::new))
+                    .stream()
                     .map(row -> Rules.rule(row, now))
                     .filter(rule -> !sameLimit(rule, tried)))
             .toList();
     Map<Integer, List<SeriesRow>> series =
         store.series().ofCounter(tried.counter()).stream()
             .collect(Collectors.groupingBy(SeriesRow::instance));
-    return scopes.instances().stream()
-        .filter(row -> reaches(body.scope(), row))
+    return reached.stream()
         .sorted(
             Comparator.comparing((InstanceRow row) -> row.id() != first)
                 .thenComparing(InstanceRow::name))

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
+import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 
@@ -27,6 +28,26 @@ public interface RuleMapper {
 
   @Select("select id, " + COLUMNS + " from rule where counter = #{counter} order by reach, id")
   List<RuleRow> ofCounter(String counter);
+
+  /**
+   * Those of a counter that may be in force on some instances.
+   *
+   * @param groups of these
+   * @param instances their numbers, in words
+   */
+  @Select(
+      "select id, "
+          + COLUMNS
+          + """
+          from rule where counter = #{counter} and (reach = 'KIND'
+            or reach = 'GROUP' and reach_of = any(#{groups})
+            or reach = 'INSTANCE' and reach_of = any(#{instances}))
+          order by reach, id
+          """)
+  List<RuleRow> reaching(
+      @Param("counter") String counter,
+      @Param("groups") String[] groups,
+      @Param("instances") String[] instances);
 
   @Select("select distinct counter from rule order by counter")
   List<String> counters();
