@@ -1,13 +1,37 @@
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { gzipSync } from 'node:zlib'
 import vue from '@vitejs/plugin-vue'
+import type { Plugin } from 'vite'
 import { defineConfig } from 'vitest/config'
 
 /** What draws, and what can't do without: not every page needs it. */
 const DRAWS =
   /node_modules\/(echarts|zrender|tslib)\/|\/src\/(chart\/(BandChart|echarts|useDrawing)|now\/ChartCard|sessions\/PartCard|series\/ChartGrid)/
 
+/** What has the rest fetched, and waits for none of it; the styles, lest they have all of the library fetched. */
+const FIRST = /\/src\/(pages|api\/early)\.|vite\/preload-helper|\/theme-chalk\//
+
+/** Smaller ones are not worth it, bytes. */
+const WORTH = 1024
+
+/** Lays each file down compressed too: the server need not do it each time. */
+const compressed = (): Plugin => ({
+  name: 'compressed',
+  apply: 'build',
+  writeBundle({ dir = '' }) {
+    const assets = join(dir, 'assets')
+    for (const name of readdirSync(assets).filter((n) => /\.(js|css)$/.test(n))) {
+      const file = readFileSync(join(assets, name))
+      if (file.length > WORTH)
+        writeFileSync(join(assets, `${name}.gz`), gzipSync(file, { level: 9 }))
+    }
+  },
+})
+
 export default defineConfig({
-  plugins: [vue()],
+  plugins: [vue(), compressed()],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   build: {
     outDir: 'target/classes/static',
@@ -18,6 +42,7 @@ export default defineConfig({
         // what pages share in a few files: a hundred small ones are fetched one after the other
         codeSplitting: {
           groups: [
+            { name: 'first', test: FIRST, includeDependenciesRecursively: false },
             {
               name: 'library',
               test: (id: string) => id.includes('node_modules') && !DRAWS.test(id),

@@ -1,18 +1,11 @@
 import './look/library'
 import './look/tokens.css'
-import { createApp } from 'vue'
-import { useMe } from './access/useMe'
-import App from './App.vue'
-import { useTheme } from './look/useTheme'
-import { fetchAhead } from './frame/ahead'
-import { router } from './router'
+import { askEarly } from './api/early'
+import { PAGES } from './pages'
 
-useTheme()
-// who looks is asked for while the page is fetched
-void useMe().load()
-const app = createApp(App).use(router)
-// not before the address is read: a link made without it would lose what is picked and when
-void router.isReady().then(() => {
-  app.mount('#app')
-  fetchAhead(router)
-})
+// all that is needed at first is fetched at once: none of it waits for the rest to be there
+askEarly(location)
+const later = () => undefined
+PAGES[location.pathname]?.().catch(later)
+import('./frame/MainFrame.vue').catch(later)
+void import('./start')

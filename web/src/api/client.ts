@@ -1,3 +1,4 @@
+import { forget, taken } from './early'
 import type {
   Account,
   AccountBody,
@@ -127,18 +128,20 @@ async function call<T>(
   signal?: AbortSignal,
 ): Promise<T> {
   let answer: Response
+  if (method !== 'GET') forget()
   try {
-    answer = await fetch(path, {
-      method,
-      signal,
-      // what is removed as a page is left goes all the same
-      keepalive: method === 'DELETE',
-      headers: {
-        ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
-        ...(method === 'GET' ? {} : proof()),
-      },
-      body: body === undefined ? undefined : JSON.stringify(body),
-    })
+    answer = await (taken(path) ??
+      fetch(path, {
+        method,
+        signal,
+        // what is removed as a page is left goes all the same
+        keepalive: method === 'DELETE',
+        headers: {
+          ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+          ...(method === 'GET' ? {} : proof()),
+        },
+        body: body === undefined ? undefined : JSON.stringify(body),
+      }))
   } catch {
     throw new Failure(`Jam Jar's server does not answer at ${location.host}. Is it running?`, 0)
   }

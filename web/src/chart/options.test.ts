@@ -32,8 +32,12 @@ const drawn = (over: Partial<Drawn>) =>
     grid: { left: 0, right: 0, top: 0, bottom: 0, width: 300 },
     ...over,
   })
+const values = (data: ArrayLike<number> = []) =>
+  Array.from(data)
+    .filter((_, i) => i % 2)
+    .map((v) => (Number.isNaN(v) ? null : v))
 const series = (of: ReturnType<typeof options>, id: string) =>
-  (of.series.find((one) => one.id === id)?.data ?? []).map((pair) => pair[1])
+  values(of.series.find((one) => one.id === id)?.data)
 
 describe('the options of a chart', () => {
   it('are under the same names each time, without what has nothing to show', () => {
@@ -96,12 +100,25 @@ describe('the options of a chart', () => {
     expect(beyond([3, 5, null, 9], true, 5, undefined)).toEqual([3, 5, null, null])
   })
 
+  it('dot a reading that is alone between two gaps, and no other', () => {
+    type Dots = { showSymbol: boolean; symbol: (v: unknown, p: { dataIndex: number }) => string }
+    const dots = (mean: (number | null)[]) => {
+      const of = drawn({ points: points(mean) })
+      const { showSymbol, symbol } = of.series.find((one) => one.id === 'mean') as unknown as Dots
+      return showSymbol ? mean.map((_, dataIndex) => symbol(null, { dataIndex })) : []
+    }
+    expect(dots([3, 5, null, 9, 8])).toEqual([])
+    expect(dots([3, 5, null, 9])).toEqual(['none', 'none', 'none', 'circle'])
+    expect(dots([null, 3, null, 9, 9])).toEqual(['none', 'circle', 'none', 'none', 'none'])
+  })
+
   it('draw no line over a gap, and hatch it', () => {
     const spans = [{ from: 1000, to: 3000, why: 'cut off' }]
     const mean = drawn({ points: points([3, null, 9], { spans }) }).series.find(
       (one) => one.id === 'mean',
-    ) as unknown as { data: unknown[][]; connectNulls: boolean; markArea: { data: unknown[] } }
-    expect(mean.data.map((pair) => pair[1])).toEqual([3, null, 9])
+    ) as unknown as { data: Float64Array; connectNulls: boolean; markArea: { data: unknown[] } }
+    expect(Array.from(mean.data.filter((_, i) => i % 2 === 0))).toEqual([0, 1000, 2000])
+    expect(values(mean.data)).toEqual([3, null, 9])
     expect(mean.connectNulls).toBe(false)
     expect(mean.markArea.data).toEqual([[{ xAxis: 1000 }, { xAxis: 3000 }]])
   })

@@ -29,11 +29,20 @@ const MINUTES = 10 * 60_000
 const tick = (at: number, width: number) =>
   width > DAYS ? date(at) : width < MINUTES ? clockWithSeconds(at) : clock(at)
 
-/** A single reading between two gaps would draw no line: it gets a dot. */
-const lonely = (values: Values) => (_: unknown, p: { dataIndex: number }) => {
+/**
+ * A single reading between two gaps would draw no line: it gets a dot. No other has one, not even
+ * an empty one: each costs time.
+ */
+function dots(values: Values) {
   const there = (n: number) => values[n] !== null && values[n] !== undefined
-  const i = p.dataIndex
-  return there(i) && !there(i - 1) && !there(i + 1) ? 4 : 0
+  const alone = new Set(
+    values.flatMap((_, i) => (there(i) && !there(i - 1) && !there(i + 1) ? [i] : [])),
+  )
+  return {
+    showSymbol: alone.size > 0,
+    symbolSize: 4,
+    symbol: (_: unknown, p: { dataIndex: number }) => (alone.has(p.dataIndex) ? 'circle' : 'none'),
+  }
 }
 
 /** The parts of the extremes that are at or beyond a limit but not beyond the next one. */
@@ -49,6 +58,16 @@ export function beyond(
       ? v
       : null,
   )
+}
+
+/** Times and values in turn: what is packed is not copied once more. */
+function packed(at: number[], values: Values): Float64Array {
+  const all = new Float64Array(2 * at.length)
+  at.forEach((t, i) => {
+    all[2 * i] = t
+    all[2 * i + 1] = values[i] ?? NaN
+  })
+  return all
 }
 
 const some = (values: Values) => values.some((v) => v !== null && v !== undefined)
@@ -89,7 +108,8 @@ export function options(of: Drawn) {
     id,
     type: 'line' as const,
     // most of what could be drawn is not there
-    data: some(values) ? at.map((t, i) => [t, values[i]] as const) : [],
+    data: packed(some(values) ? at : [], values),
+    dimensions: ['at', 'value'],
     showSymbol: false,
     connectNulls: false,
     silent: true,
@@ -103,15 +123,21 @@ export function options(of: Drawn) {
     line(id, values, {
       lineStyle: { color: colour, width: 3 },
       itemStyle: { color: colour },
-      showSymbol: true,
-      symbolSize: lonely(values),
+      ...dots(values),
       z: 4,
     })
 
   return {
     animation: false,
     textStyle: { fontFamily: token('--text') },
-    grid: { left: grid.left, right: grid.right, top: grid.top, bottom: grid.bottom },
+    grid: {
+      left: grid.left,
+      right: grid.right,
+      top: grid.top,
+      bottom: grid.bottom,
+      // there is room for the labels: it needs not be measured
+      outerBoundsMode: 'none' as const,
+    },
     xAxis: {
       type: 'time',
       min: of.from,
@@ -150,8 +176,7 @@ export function options(of: Drawn) {
       line('mean', several.length ? [] : mean, {
         lineStyle: { color: of.colour, width: 1.5 },
         itemStyle: { color: of.colour },
-        showSymbol: true,
-        symbolSize: lonely(mean),
+        ...dots(mean),
         z: 3,
         markArea: {
           silent: true,
@@ -177,8 +202,7 @@ export function options(of: Drawn) {
             // the eighth has the first one's colour: it is dashed
             lineStyle: { color: one.colour, width: 1.5, type: i === 7 ? 'dashed' : 'solid' },
             itemStyle: { color: one.colour },
-            showSymbol: true,
-            symbolSize: lonely(one.points?.mean ?? []),
+            ...dots(one.points?.mean ?? []),
             endLabel: { show: true, formatter: one.name, color: one.colour, fontSize: 11 },
             labelLayout: { hideOverlap: true },
             z: 3,

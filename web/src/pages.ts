@@ -1,0 +1,33 @@
+import type { Component } from 'vue'
+
+/** The pages by their path; each is fetched when it is first wanted. */
+export const PAGES: Record<string, () => Promise<{ default: Component }>> = {
+  '/': () => import('./look/FirstView.vue'),
+  '/shelf': () => import('./shelf/WholeShelf.vue'),
+  '/now': () => import('./now/NowPage.vue'),
+  '/sessions': () => import('./sessions/SessionsPage.vue'),
+  '/statements': () => import('./statements/StatementsPage.vue'),
+  '/locks': () => import('./locks/LocksPage.vue'),
+  '/memory': () => import('./memory/MemoryPage.vue'),
+  '/pools': () => import('./pools/PoolsPage.vue'),
+  '/applications': () => import('./applications/ApplicationsPage.vue'),
+  '/alerts': () => import('./alerts/AlertsPage.vue'),
+  '/counters': () => import('./counters/CountersPage.vue'),
+  '/baseline': () => import('./baseline/BaselinePage.vue'),
+  '/beans': () => import('./beans/BeansPage.vue'),
+  '/compare': () => import('./compare/ComparePage.vue'),
+  '/endpoints': () => import('./endpoints/EndPointsPage.vue'),
+  '/estate': () => import('./estate/EstatePage.vue'),
+  '/moved': () => import('./moved/MovedPage.vue'),
+  '/together': () => import('./together/TogetherPage.vue'),
+  '/recipes': () => import('./recipes/RecipesPage.vue'),
+  '/facts': () => import('./facts/FactsPage.vue'),
+  '/limits': () => import('./limits/LimitsPage.vue'),
+  '/enter': () => import('./shelf/WholeShelf.vue'),
+  '/about': () => import('./about/AboutPage.vue'),
+  '/account': () => import('./access/AccountPage.vue'),
+  '/people': () => import('./access/PeoplePage.vue'),
+  '/audit': () => import('./access/AuditPage.vue'),
+  '/telling': () => import('./telling/TellingPage.vue'),
+  '/settings': () => import('./access/SettingsPage.vue'),
+}
