@@ -21,11 +21,13 @@ import java.util.Map;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer.MethodName;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestMethodOrder;
 import tools.jackson.databind.JsonNode;
 
 /** A limit from being set to its alert being calm again, on a real engine, as a person sees it. */
+@Order(1)
 @TestMethodOrder(MethodName.class)
 @SharedSite
 class LimitsInBrowserTest {

@@ -33,11 +33,13 @@ import javax.crypto.spec.SecretKeySpec;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer.MethodName;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestMethodOrder;
 import tools.jackson.databind.JsonNode;
 
 /** Somebody is told of an alert, finds it, and what becomes of messages is seen. */
+@Order(1)
 @TestMethodOrder(MethodName.class)
 class ToldInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(120);
