@@ -110,8 +110,7 @@ abstract class PackedHistory {
     store.readings().write(List.of(kept(source, 10, at, keys, values)));
   }
 
-  private KeptReading kept(
-      int source, int interval, Instant at, List<SeriesKey> keys, double... values) {
+  KeptReading kept(int source, int interval, Instant at, List<SeriesKey> keys, double... values) {
     Reading reading =
         new Reading(at, 1000L * interval + 3, keys, values, new WhyNothing[values.length]);
     Map<SeriesKey, LastTotals.Raw> totals =

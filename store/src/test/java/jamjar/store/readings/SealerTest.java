@@ -19,6 +19,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -103,6 +104,22 @@ class SealerTest extends PackedHistory {
     seal("2026-11-26T03:02:00Z");
     assertThat(count("select count(*) from reading where at < '2026-11-26 00:00+00'")).isZero();
     assertThat(readings()).hasSize(n + 2);
+  }
+
+  @Test
+  void many_that_come_late_together_find_their_places() {
+    history();
+    seal("2026-11-26T03:00:00Z");
+    int n = readings().size();
+    Instant late = Instant.parse("2026-11-25T10:00:00.5Z");
+    store
+        .readings()
+        .write(
+            IntStream.range(0, 20)
+                .mapToObj(i -> kept(1, 10, late.plusSeconds(10L * i), List.of(USED), 4711))
+                .toList());
+    assertThat(seal("2026-11-26T03:01:00Z").again()).isEqualTo(1);
+    assertThat(readings()).hasSize(n + 20);
   }
 
   @Test
