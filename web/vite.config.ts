@@ -11,10 +11,7 @@ const DRAWS =
   /node_modules\/(echarts|zrender|tslib)\/|\/src\/(chart\/(BandChart|echarts|useDrawing)|now\/ChartCard|sessions\/PartCard|series\/ChartGrid)/
 
 /** What has the rest fetched, and waits for none of it; the styles, lest they have all of the library fetched. */
-const FIRST = /\/src\/(pages|api\/early)\.|vite\/preload-helper|\/theme-chalk\//
-
-/** Smaller ones are not worth it, bytes. */
-const WORTH = 1024
+const FIRST = /\/src\/(pages|api\/early|window\/picks)\.|vite\/preload-helper|\/theme-chalk\//
 
 /** Lays each file down compressed too: the server need not do it each time. */
 const compressed = (): Plugin => ({
@@ -23,9 +20,8 @@ const compressed = (): Plugin => ({
   writeBundle({ dir = '' }) {
     const assets = join(dir, 'assets')
     for (const name of readdirSync(assets).filter((n) => /\.(js|css)$/.test(n))) {
-      const file = readFileSync(join(assets, name))
-      if (file.length > WORTH)
-        writeFileSync(join(assets, `${name}.gz`), gzipSync(file, { level: 9 }))
+      const file = join(assets, name)
+      writeFileSync(`${file}.gz`, gzipSync(readFileSync(file), { level: 9 }))
     }
   },
 })

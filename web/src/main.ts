@@ -8,4 +8,9 @@ askEarly(location)
 const later = () => undefined
 PAGES[location.pathname]?.().catch(later)
 import('./frame/MainFrame.vue').catch(later)
-void import('./start')
+import('./start').catch((e: unknown) => {
+  // nothing is there that could say it better
+  document.body.textContent =
+    'Jam Jar could not fetch its page. Is its server running? Load the page again.'
+  throw e
+})

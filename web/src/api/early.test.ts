@@ -18,6 +18,8 @@ describe('what is asked for early', () => {
     const now = firstOf({ pathname: '/now', search: '?pick=5,7&zone=UTC' })
     expect(now).toContain('/api/instances/5/series')
     expect(now).toContain('/api/instances/7/series')
+    const many = firstOf({ pathname: '/now', search: `?pick=x,-1,${'7,'.repeat(500)}` })
+    expect(many.filter((path) => path.endsWith('/series'))).toHaveLength(8)
     expect(firstOf({ pathname: '/shelf', search: '?pick=5' }).join()).not.toContain('series')
     expect(firstOf({ pathname: '/enter', search: '' })).toEqual(['/api/session'])
   })

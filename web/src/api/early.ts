@@ -1,3 +1,5 @@
+import { idsOf, MOST_PICKED } from '@/window/picks'
+
 /** What was asked for by then is told; later it is asked for anew. In ms since the page was called. */
 const KEPT_MS = 10_000
 
@@ -11,7 +13,7 @@ export function firstOf({ pathname, search }: { pathname: string; search: string
   const session = '/api/session'
   // who comes in by a key is nobody before
   if (pathname === '/enter') return [session]
-  const picked = (new URLSearchParams(search).get('pick') ?? '').match(/\d+/g) ?? []
+  const picked = idsOf(new URLSearchParams(search).get('pick')).slice(0, MOST_PICKED)
   return [
     session,
     '/api/account/likes',

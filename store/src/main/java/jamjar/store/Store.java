@@ -109,6 +109,8 @@ public final class Store implements AutoCloseable {
               Map.of(
                   "ApplicationName", "jamjar-" + purpose,
                   "prepareThreshold", "1",
+                  // inserts in a row go out as one with all their values; an upsert must not meet
+                  // a row twice in one: where it may, it selects its values, and goes out alone
                   "reWriteBatchedInserts", "true",
                   "tcpKeepAlive", "true",
                   "connectTimeout", "5",

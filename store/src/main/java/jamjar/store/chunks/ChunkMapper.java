@@ -139,7 +139,7 @@ public interface ChunkMapper {
   @Insert(
       """
       insert into unsealed (instance, source, from_at, to_at, overlapped)
-      values (#{instance}, #{source}, #{from}, #{to}, false)
+      select #{instance}, #{source}, #{from}, #{to}, false
       on conflict (instance, source, from_at) where not overlapped
       do update set to_at = excluded.to_at
       """)

@@ -16,9 +16,9 @@ interface StateMapper {
       insert into limit_state (instance, series, condition, state, beneath, severity, warning_passes,
         critical_passes, since, worst, worst_badness, cleared_ms, missing, entries, flapping, judged,
         first)
-      values (#{instance}, #{series}, #{condition}, #{state}, #{beneath}, #{severity},
+      select #{instance}, #{series}, #{condition}, #{state}, #{beneath}, #{severity},
         #{warningPasses}, #{criticalPasses}, #{since}, #{worst}, #{worstBadness}, #{clearedMs},
-        #{missing}, #{entries}, #{flapping}, #{judged}, #{first})
+        #{missing}, #{entries}, #{flapping}, #{judged}, #{first}
       on conflict (instance, series, condition) do update set state = excluded.state,
         beneath = excluded.beneath, severity = excluded.severity,
         warning_passes = excluded.warning_passes, critical_passes = excluded.critical_passes,

@@ -16,7 +16,6 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -224,17 +223,14 @@ public final class ReadingStore {
     SeriesMapper series = batch.getMapper(SeriesMapper.class);
     readings.forEach(reading -> writer.add(reading.row()));
     Map<SourceKey, TotalsRow> totals = new LinkedHashMap<>();
-    Map<SourceKey, Set<Instant>> late = new LinkedHashMap<>();
     for (LaidOut reading : readings) {
       ReadingRow row = reading.row();
       SourceKey source = new SourceKey(row.instance(), row.source());
       if (sealed.isLate(source, row.at())) {
-        late.computeIfAbsent(source, s -> new LinkedHashSet<>()).add(Sealer.floor(row.at()));
+        tellLate(chunks, row);
       }
       totals.put(source, reading.totals());
     }
-    // rows of one batch go out as one statement, which may meet none of them twice
-    late.forEach((source, spans) -> spans.forEach(from -> tellLate(chunks, source, from)));
     totals.values().forEach(writer::keepTotals);
     for (LaidOut reading : readings) {
       ReadingRow row = reading.row();
@@ -262,8 +258,9 @@ public final class ReadingStore {
     }
   }
 
-  private static void tellLate(ChunkMapper to, SourceKey of, Instant from) {
-    to.cameLate(of.instance(), of.source(), from, from.plus(Sealer.SPAN).minusMillis(1));
+  private static void tellLate(ChunkMapper to, ReadingRow late) {
+    Instant from = Sealer.floor(late.at());
+    to.cameLate(late.instance(), late.source(), from, from.plus(Sealer.SPAN).minusMillis(1));
   }
 
   /**

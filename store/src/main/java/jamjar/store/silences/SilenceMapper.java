@@ -13,7 +13,7 @@ public interface SilenceMapper {
   @Insert(
       """
       insert into silence (instance, source, from_at, reason, words)
-      values (#{instance}, #{source}, #{from}, #{reason}, #{words})
+      select #{instance}, #{source}, #{from}, #{reason}, #{words}
       on conflict (instance, source) where to_at is null
         do update set reason = excluded.reason, words = excluded.words
       """)

@@ -80,7 +80,7 @@ public interface TellingMapper {
 
   @Insert(
       """
-      insert into telling_decided (until) values (#{until})
+      insert into telling_decided (until) select #{until}
       on conflict (one) do update set until = excluded.until
         where telling_decided.until < excluded.until
       """)

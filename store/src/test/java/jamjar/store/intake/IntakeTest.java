@@ -9,6 +9,7 @@ import jamjar.core.limit.AlertState;
 import jamjar.core.limit.Condition;
 import jamjar.core.limit.Docket;
 import jamjar.core.limit.LimitState;
+import jamjar.core.limit.Severity;
 import jamjar.core.limit.Transition;
 import jamjar.core.reading.Increases;
 import jamjar.core.reading.LastTotals;
@@ -27,6 +28,7 @@ import jamjar.store.readings.Instances;
 import jamjar.store.readings.KeptReading;
 import jamjar.store.readings.StoredReading;
 import jamjar.store.silences.Silence;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -79,15 +81,30 @@ class IntakeTest {
   }
 
   private void reopen() throws Exception {
-    store = Store.open(CLUSTER.cluster().url(database), "postgres", CLUSTER.cluster().password());
-    intake =
-        store.intake(
-            folder.resolve("journal"),
-            in -> files = new UnsyncedFiles(new LocalFiles(in)),
-            PLENTY,
-            CLOCK,
-            told::add);
+    openUnstarted();
     intake.start();
+  }
+
+  /** What is kept waits as if the database were away. */
+  private void openUnstarted() throws Exception {
+    store = Store.open(CLUSTER.cluster().url(database), "postgres", CLUSTER.cluster().password());
+    long until = System.nanoTime() + SOON.toNanos();
+    while (true) {
+      try {
+        intake = store.intake(folder.resolve("journal"), this::files, PLENTY, CLOCK, told::add);
+        return;
+      } catch (RuntimeException e) {
+        // a machine that has much else to do lets no connection through for a while
+        if (!StoreAway.is(e) || System.nanoTime() > until) {
+          throw e;
+        }
+      }
+    }
+  }
+
+  private UnsyncedFiles files(Path in) throws IOException {
+    files = new UnsyncedFiles(new LocalFiles(in));
+    return files;
   }
 
   @AfterEach
@@ -154,6 +171,58 @@ class IntakeTest {
     intake.awaitBrought(SOON);
     assertThat(store.readings().series(instance)).hasSize(41);
     assertThat(readings()).hasSize(302);
+  }
+
+  @Test
+  void what_one_thing_is_told_of_again_and_again_while_the_database_is_away_comes_as_one()
+      throws Exception {
+    close();
+    openUnstarted();
+    told.clear();
+    intake.notWatched(Gap.notRunning(1_000, 2_000), Optional.empty());
+    for (int i = 1; i <= 3; i++) {
+      keep(USED, i, new Judged(instance, List.of(building(i)), List.of(USED)));
+    }
+    for (String why : List.of("refused", "timed out")) {
+      intake.silent(Silence.since(AT.plusSeconds(20), instance, 1, why, "nobody"));
+    }
+    intake.decided(AT);
+    intake.decided(AT.plusSeconds(60));
+    intake.notWatched(Gap.notRunning(3_000, 4_000), Optional.empty());
+    intake.start();
+    intake.awaitBrought(SOON);
+
+    // brought in parts it would be told once each
+    assertThat(told).containsOnlyOnce("markers");
+    assertThat(store.silences().touching(instance, EVER, AT.plusSeconds(100)))
+        .extracting(Silence::reason)
+        .containsExactly("timed out");
+    assertThat(store.telling().decidedUntil()).hasValue(AT.plusSeconds(60));
+    assertThat(store.states().ofInstance(instance).values())
+        .extracting(LimitState::worst)
+        .containsExactly(3.0);
+  }
+
+  /** A limit that is passed for so many readings by now. */
+  private static Docket.Change building(int passes) {
+    LimitState.Standing standing =
+        new LimitState.Standing(
+            AlertState.BUILDING,
+            AlertState.BUILDING,
+            Severity.NONE,
+            (1L << passes) - 1,
+            0,
+            AT.toEpochMilli(),
+            passes,
+            passes,
+            -1,
+            0,
+            new long[0],
+            false,
+            null);
+    LimitState before = LimitState.calm(passes - 1);
+    return new Docket.Change(
+        new Docket.Key(1, Condition.ABOVE), 0, before, new LimitState(standing, passes), List.of());
   }
 
   @Test
@@ -297,13 +366,16 @@ class IntakeTest {
   }
 
   private void keep(SeriesKey series, double value) {
+    keep(series, value, Judged.NOTHING);
+  }
+
+  private void keep(SeriesKey series, double value, Judged judged) {
     Instant at = AT.plusMillis(10 * seq);
     Reading reading =
         new Reading(at, 1_000, List.of(series), new double[] {value}, new WhyNothing[1]);
     LastTotals last = new LastTotals(at, 0, 0, 0, Set.of(), Map.of(), Set.of());
     intake.reading(
-        new KeptReading(
-            instance, 1, 1, ++seq, at, new Increases.Step(reading, last), Judged.NOTHING));
+        new KeptReading(instance, 1, 1, ++seq, at, new Increases.Step(reading, last), judged));
   }
 
   private List<StoredReading> readings() {
