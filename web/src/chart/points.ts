@@ -27,9 +27,15 @@ function usual(at: number[], intervalMs: number): number {
   return ways.length ? Math.max(intervalMs, Math.min(...ways)) : intervalMs
 }
 
+/** Whether a reading at this time ends a silence: of more than 2.5 intervals. */
+export function endsHole(points: Points, at: number, intervalMs: number): boolean {
+  const last = points.at[points.at.length - 1]
+  return last !== undefined && at - last > usual(points.at, intervalMs) * 2.5
+}
+
 /**
- * Adds a live reading at the end and drops what left the window. A silence of more than 2.5 intervals before it becomes a
- * gap, as the server draws it.
+ * Adds a live reading at the end and drops what left the window. A silence before it becomes a gap, as the server draws
+ * it.
  */
 export function extended(
   points: Points,
@@ -65,7 +71,7 @@ export function extended(
     same(next.normal)
     same(next.normalHigh)
   }
-  if (last !== undefined && at - last > usual(points.at, intervalMs) * 2.5) {
+  if (last !== undefined && endsHole(points, at, intervalMs)) {
     add((last + at) / 2, null)
   }
   add(at, value)

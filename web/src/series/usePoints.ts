@@ -1,13 +1,20 @@
+import { useThrottleFn } from '@vueuse/core'
 import { computed, shallowRef, watch, type Ref } from 'vue'
 import { api } from '@/api/client'
 import { useAnswer } from '@/api/useAnswer'
 import type { LiveReading, Points, Series } from '@/api/types'
-import { extended } from '@/chart/points'
+import { endsHole, extended } from '@/chart/points'
 import { onLive, useWanted } from '@/live/useLive'
 import { useQuarter } from '@/window/useQuarter'
 import { useWindow } from '@/window/useWindow'
 
 const MOST_POINTS = 360
+/** No answer is waited for so long as to be without what was told before. */
+const LATELY_MS = 60_000
+/** What was told is in the store after so long, as a rule. */
+const STORED_MS = 5000
+/** A hole is asked for no more often: a target that answers late has one after the other. */
+const HOLES_MS = 30_000
 
 /**
  * The points of the charted series in the window, going on live.
@@ -32,8 +39,9 @@ export function usePoints(charted: Ref<Series[]>, instances: Ref<number[]>) {
       const [from, to] = [Math.round(window.from.value), Math.round(window.to.value)]
       const [live, width] = [window.live.value, window.width.value]
       const ids = charted.value.map((s) => s.id)
+      const asked = performance.now()
       const found = ids.length ? await api.points(ids, from, to, MOST_POINTS, signal) : []
-      return { found, from, to, live, width }
+      return { found, asked, from, to, live, width }
     },
     {
       instead: () =>
@@ -45,9 +53,6 @@ export function usePoints(charted: Ref<Series[]>, instances: Ref<number[]>) {
       follows: () => quarter.value,
     },
   )
-  watch(answer, (now) => {
-    points.value = Object.fromEntries((now?.found ?? []).map((p) => [p.series, p]))
-  })
   /** The window that the points are of: the charts go on to another when its points are there. */
   const shown = computed(() => {
     const { live, width, to, from } = answer.value ?? {
@@ -61,23 +66,39 @@ export function usePoints(charted: Ref<Series[]>, instances: Ref<number[]>) {
       : { live, from, to }
   })
 
-  function take(reading: LiveReading) {
-    if (!shown.value.live) return
+  /** What was told of late: an answer may be without it, as it was under way, or not in the store yet. */
+  let lately: { heard: number; reading: LiveReading }[] = []
+  // what lies between may have been told to nobody: the stream was not open yet, or just cut
+  const askForHole = useThrottleFn(() => void load(), HOLES_MS)
+
+  /** @returns the same where it tells nothing of them */
+  function withReading(before: Record<number, Points>, reading: LiveReading) {
     let next: Record<number, Points> | undefined
     for (const series of charted.value) {
       const i = reading.series.indexOf(series.id)
-      const old = points.value[series.id]
+      const old = before[series.id]
       if (i < 0 || !old) continue
-      next ??= { ...points.value }
-      next[series.id] = extended(
-        old,
-        reading.at,
-        reading.values[i] ?? null,
-        shown.value.from,
-        series.interval * 1000,
-      )
+      next ??= { ...before }
+      const [at, value, interval] = [reading.at, reading.values[i] ?? null, series.interval * 1000]
+      if (endsHole(old, at, interval)) void askForHole()
+      next[series.id] = extended(old, at, value, shown.value.from, interval)
     }
-    if (next) points.value = next
+    return next ?? before
+  }
+
+  watch(answer, (now) => {
+    points.value = Object.fromEntries((now?.found ?? []).map((p) => [p.series, p]))
+    if (!now?.live) return
+    for (const { heard, reading } of lately) {
+      if (heard > now.asked - STORED_MS) points.value = withReading(points.value, reading)
+    }
+  })
+
+  function take(reading: LiveReading) {
+    const heard = performance.now()
+    lately = lately.filter((one) => one.heard > heard - LATELY_MS)
+    lately.push({ heard, reading })
+    if (shown.value.live) points.value = withReading(points.value, reading)
   }
 
   useWanted(instances)
