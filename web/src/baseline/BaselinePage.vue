@@ -128,7 +128,12 @@ const openAt = (at: number, until: number) => {
             />
           </label>
         </p>
-        <BaselineActions :instance="instance" :at="window.to.value" @learned="again()" />
+        <BaselineActions
+          :key="instance.id"
+          :instance="instance"
+          :at="window.to.value"
+          @learned="again()"
+        />
       </div>
       <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
       <p v-if="!week && !failure" class="soft empty">Adding up the weeks …</p>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { vMay } from '@/access/vMay'
-import { ref } from 'vue'
-import { api, inWords } from '@/api/client'
+import { api } from '@/api/client'
 import type { BaselineWeek } from '@/api/types'
 import { useGoing } from '@/frame/useGoing'
 import { date } from '@/text/format'
@@ -11,17 +10,14 @@ import { driftInWords } from './week'
 const props = defineProps<{ instance: number; week: BaselineWeek; now: number }>()
 const emit = defineEmits<{ changed: [] }>()
 const { later, isGoing } = useGoing()
-const failure = ref('')
 type Frozen = BaselineWeek['frozen'][number]
 const keyOf = (one: Frozen) => `frozen ${props.instance} ${one.id}`
 function remove(one: Frozen) {
+  // by then another instance may be looked at
+  const { instance } = props
   later(keyOf(one), `The baseline “${one.name}” goes`, async () => {
-    try {
-      await api.thaw(props.instance, one.id)
-      emit('changed')
-    } catch (e) {
-      failure.value = inWords(e)
-    }
+    await api.thaw(instance, one.id)
+    emit('changed')
   })
 }
 </script>
@@ -29,7 +25,6 @@ function remove(one: Frozen) {
 <template>
   <article aria-label="Slowly moving?">
     <h3>Slowly moving?</h3>
-    <p v-if="failure" class="warning" role="alert">◣ {{ failure }}</p>
     <p v-if="!week.frozen.length" class="soft">
       Normal follows slow changes, so that none of its days tells of them. Freeze a good week by a
       name: from then on it says here how far normal has moved from it.

@@ -261,6 +261,7 @@ function readWith(counter: string) {
       </DataTable>
       <NotCollected
         v-if="instance && !own"
+        :key="instance.recipe"
         :recipe="instance.recipe"
         :words="words"
         :counts="counts"

@@ -248,7 +248,7 @@ const severity = computed(() => severityOf(props.series, told.value.value))
       </template>
       <template v-if="series.worse !== 'down'">
         <dt>Peaks</dt>
-        <dd><PeakForecast :series="series" /></dd>
+        <dd><PeakForecast :key="series.id" :series="series" /></dd>
       </template>
       <dt>Made</dt>
       <dd>
