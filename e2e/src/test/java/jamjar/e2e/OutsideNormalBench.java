@@ -69,6 +69,8 @@ class OutsideNormalBench {
           return points != null && points.valueStream().filter(v -> !v.isNull()).count() >= 30;
         });
     writeHistory();
+    // what comes late is seen once it is packed, within a minute
+    Await.until("the history", SOON, () -> was(began - 900_000));
     site.api().answer("POST", "/api/instances/" + instance + "/learn", null, Map.of());
     JsonNode series = site.api().series(instance).get(MEAN_TIME);
     assertThat(series.get("normalFrom").asString()).isEqualTo("all hours together");
@@ -105,6 +107,10 @@ class OutsideNormalBench {
     JsonNode rise = alert.get("transitions").get(alert.get("transitions").size() - 1);
     assertThat(rise.get("distance").asDouble()).isGreaterThanOrEqualTo(5);
     assertThat(rise.get("value").asDouble()).isGreaterThan(rise.get("normalHigh").asDouble());
+  }
+
+  private static boolean was(long at) throws Exception {
+    return !site.api().points(instance, ACTIVE, at, at + 60_000).get("at").isEmpty();
   }
 
   /** The shipped limit, risen by one judging so that the test need not wait for three. */

@@ -378,7 +378,7 @@ public final class Sealer {
           until,
           at -> wrong.overlapped() && at.isAfter(wrong.fromAt()) && !at.isAfter(wrong.toAt()));
       if (spans.isEmpty() && !wrong.overlapped()) {
-        packAlone(session, wrong);
+        packAlone(session, wrong, until);
       }
       session.commit();
       return 1;
@@ -407,12 +407,17 @@ public final class Sealer {
     }
   }
 
-  /** What came late where there is no span. */
-  private void packAlone(SqlSession session, Unsealed wrong) {
+  /**
+   * What came late where there is no span.
+   *
+   * @param until what is written from then on is read as rows until it is packed in its turn
+   */
+  private void packAlone(SqlSession session, Unsealed wrong, Instant until) {
     ReadingMapper rows = session.getMapper(ReadingMapper.class);
     Instant from = floor(wrong.fromAt());
     Instant to = from.plus(SPAN);
-    List<RawRow> all = rows.rowsOf(wrong.instance(), wrong.source(), from, to);
+    Instant end = to.isBefore(until) ? to : until;
+    List<RawRow> all = rows.rowsOf(wrong.instance(), wrong.source(), from, end);
     int[] series =
         all.stream()
             .flatMapToInt(row -> IntStream.of(layouts.of(rows, row.layout()).series()))

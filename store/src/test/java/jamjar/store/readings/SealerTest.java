@@ -123,6 +123,21 @@ class SealerTest extends PackedHistory {
   }
 
   @Test
+  void what_comes_late_just_before_the_first_of_all_is_there_once() {
+    history();
+    int n = readings().size();
+    write(1, FIRST.minusSeconds(60), List.of(USED), 4711);
+    assertThat(seal("2026-11-24T21:20:00Z").again()).isEqualTo(1);
+    List<StoredReading> all = readings();
+    assertThat(all).hasSize(n + 1).extracting(StoredReading::at).contains(FIRST.minusSeconds(60));
+    seal("2026-11-24T22:05:00Z");
+    assertThat(readings()).hasSize(n + 1);
+    seal("2026-11-26T03:00:00Z");
+    assertThat(readings()).hasSize(n + 1).extracting(StoredReading::at).isSorted();
+    asOfReadings(ids()[0], Shape.LEVEL);
+  }
+
+  @Test
   void what_was_stamped_by_a_clock_that_was_set_back_counts_nowhere_sealed_or_not() {
     history();
     seal("2026-11-26T03:00:00Z");
