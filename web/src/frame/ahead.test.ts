@@ -6,26 +6,40 @@ describe('pages fetched ahead', () => {
   beforeEach(() => void vi.useFakeTimers())
   afterEach(() => void vi.useRealTimers())
 
-  it('come one after the other once the first stands, and one that fails keeps no other back', async () => {
-    const asked: string[] = []
-    const page = (name: string, fails = false) => {
-      return () => {
-        asked.push(name)
-        return fails ? Promise.reject(new Error('gone')) : Promise.resolve({ template: '<i/>' })
-      }
+  /** A router with a page for each path; notes which are asked for. */
+  function routerOf(paths: string[], asked: string[], fails = '') {
+    const page = (path: string) => () => {
+      asked.push(path)
+      return path === fails
+        ? Promise.reject(new Error('gone'))
+        : Promise.resolve({ template: '<i/>' })
     }
-    const router = createRouter({
+    return createRouter({
       history: createMemoryHistory(),
       routes: [
-        { path: '/a', component: page('a') },
-        { path: '/b', component: page('b', true) },
-        { path: '/c', component: page('c') },
-        { path: '/d', redirect: '/a' },
+        ...paths.map((path) => ({ path, component: page(path) })),
+        { path: '/elsewhere', redirect: '/a' },
       ],
     })
-    fetchAhead(router)
+  }
+
+  it('come one after the other once the first stands, and one that fails keeps no other back', async () => {
+    const asked: string[] = []
+    fetchAhead(routerOf(['/a', '/b', '/c'], asked, '/b'))
     expect(asked).toEqual([])
     await vi.advanceTimersByTimeAsync(5000)
-    expect([...asked].sort()).toEqual(['a', 'b', 'c'])
+    expect([...asked].sort()).toEqual(['/a', '/b', '/c'])
+  })
+
+  it('wait while somebody presses keys', async () => {
+    const asked: string[] = []
+    fetchAhead(routerOf(['/a', '/b'], asked))
+    for (let press = 0; press < 20; press++) {
+      window.dispatchEvent(new KeyboardEvent('keydown', { key: '.' }))
+      await vi.advanceTimersByTimeAsync(200)
+    }
+    expect(asked).toEqual([])
+    await vi.advanceTimersByTimeAsync(2000)
+    expect([...asked].sort()).toEqual(['/a', '/b'])
   })
 })

@@ -26,6 +26,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
@@ -76,6 +77,11 @@ class NormalInBrowserTest {
                 "note", "",
                 "from", cured.at().toEpochMilli(),
                 "reach", Map.of("level", "group", "of", "freight")));
+  }
+
+  @AfterEach
+  void closePages() {
+    site.closePages();
   }
 
   @AfterAll

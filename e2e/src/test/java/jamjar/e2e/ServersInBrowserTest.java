@@ -21,6 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer.MethodName;
 import org.junit.jupiter.api.Test;
@@ -77,6 +78,11 @@ class ServersInBrowserTest {
     mischief.begin("freight-1", Kind.QUEUE_UP, time);
     mischief.begin("freight-1", Kind.DEADLOCK, time);
     mischief.begin("timetable-1", Kind.STOP, time);
+  }
+
+  @AfterEach
+  void closePages() {
+    site.closePages();
   }
 
   @AfterAll

@@ -4,6 +4,7 @@ import java.lang.annotation.ElementType;
 import java.lang.annotation.Retention;
 import java.lang.annotation.RetentionPolicy;
 import java.lang.annotation.Target;
+import org.junit.jupiter.api.extension.AfterEachCallback;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.extension.ExtensionContext;
@@ -23,7 +24,7 @@ import org.junit.jupiter.api.parallel.ResourceLock;
 @interface SharedSite {
 
   /** Starts it when it is first wanted, ends it after the last class. */
-  final class Sharing implements BeforeAllCallback, ParameterResolver {
+  final class Sharing implements BeforeAllCallback, AfterEachCallback, ParameterResolver {
     private static Site site(ExtensionContext context) {
       return context
           .getRoot()
@@ -34,6 +35,11 @@ import org.junit.jupiter.api.parallel.ResourceLock;
     @Override
     public void beforeAll(ExtensionContext context) throws Exception {
       site(context).clear();
+    }
+
+    @Override
+    public void afterEach(ExtensionContext context) {
+      site(context).closePages();
     }
 
     @Override

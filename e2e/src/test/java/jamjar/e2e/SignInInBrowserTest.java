@@ -10,6 +10,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
@@ -22,6 +23,11 @@ class SignInInBrowserTest {
   @BeforeAll
   static void start() {
     site = Site.withoutEngine();
+  }
+
+  @AfterEach
+  void closePages() {
+    site.closePages();
   }
 
   @AfterAll

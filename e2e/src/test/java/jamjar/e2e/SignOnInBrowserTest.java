@@ -19,6 +19,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
@@ -47,6 +48,11 @@ class SignOnInBrowserTest {
             "--jamjar.sign-on.secret=" + SECRET,
             "--jamjar.sign-on.name=Skerry Line");
     company.sendsBackTo(site.address() + "/signed-on");
+  }
+
+  @AfterEach
+  void closePages() {
+    site.closePages();
   }
 
   @AfterAll

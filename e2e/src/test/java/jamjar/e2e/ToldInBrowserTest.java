@@ -31,6 +31,7 @@ import java.util.stream.Collectors;
 import javax.crypto.Mac;
 import javax.crypto.spec.SecretKeySpec;
 import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer.MethodName;
 import org.junit.jupiter.api.Order;
@@ -74,6 +75,11 @@ class ToldInBrowserTest {
     site.page();
     put("/api/channels/letters", TellingBodies.mail(inbox.mailPort(), "jamjar@skerryline.invalid"));
     put("/api/channels/chat", TellingBodies.hook(inbox.hook("chat"), "", SHARED));
+  }
+
+  @AfterEach
+  void closePages() {
+    site.closePages();
   }
 
   @AfterAll
@@ -266,6 +272,7 @@ class ToldInBrowserTest {
 
   @Test
   void c_who_is_told_is_set_tried_and_saved_in_the_browser() throws Exception {
+    inbox.mail("well");
     Page page = site.page();
     page.navigate(site.address() + "/telling?part=channels");
     Locator form = page.getByRole(AriaRole.MAIN);
