@@ -93,11 +93,12 @@ class KeepingApiTest {
   void what_goes_by_a_change_is_told_first_and_nothing_goes_for_ten_minutes() throws Exception {
     Instant today = Instant.now().truncatedTo(ChronoUnit.DAYS);
     Instant old = today.minus(Duration.ofDays(40));
+    // laid out as what was brought before: what is laid out anew is in the store only by and by
     server
         .store()
         .readings()
         .old()
-        .add(old, true, List.of(server.store().readings().lay(kept(large, 3, old))));
+        .add(old, true, List.of(server.store().readings().lay(kept(large, 40, old))));
     Map<String, Object> shorter = Map.of("readingsDays", 7, "minutesDays", 8);
     JsonNode going = server.send("POST", "/api/store/classes/0/going", shorter).body();
     long month =
