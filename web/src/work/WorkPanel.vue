@@ -59,7 +59,7 @@ const title = computed(() =>
         {{
           at === undefined
             ? 'No reading of it is known since its watch began: it is paused, gone, or just begun.'
-            : 'No reading of that time is kept one by one any more: its steps are.'
+            : 'No reading covers that moment: nothing was read just then, or it is so long ago that only its steps are kept.'
         }}
       </dd>
       <dd v-else>
