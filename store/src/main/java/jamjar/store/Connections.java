@@ -17,6 +17,9 @@ import org.postgresql.ds.PGSimpleDataSource;
 final class Connections extends PGSimpleDataSource {
   private static final long serialVersionUID = 1L;
 
+  /** On a machine that has much else to do a database takes its time to let somebody in. */
+  private static final int LET_IN_SECONDS = 5;
+
   private final transient Set<Connection> open =
       Collections.synchronizedSet(Collections.newSetFromMap(new WeakHashMap<>()));
 
@@ -33,6 +36,14 @@ final class Connections extends PGSimpleDataSource {
             throw new IllegalArgumentException("the driver takes no " + name, e);
           }
         });
+  }
+
+  /**
+   * A pool takes for it how long one waits for a connection, which is less: see {@link Patient}.
+   */
+  @Override
+  public void setLoginTimeout(int seconds) {
+    super.setLoginTimeout(Math.max(seconds, LET_IN_SECONDS));
   }
 
   @Override

@@ -10,6 +10,7 @@ import java.sql.SQLTransientConnectionException;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
+import java.util.Map;
 import javax.sql.DataSource;
 import org.junit.jupiter.api.Test;
 import org.springframework.jdbc.datasource.AbstractDataSource;
@@ -62,6 +63,14 @@ class PatientTest {
     assertThatThrownBy(patient::getConnection).isSameAs(ALL_IN_USE);
     patient.answers(true);
     assertThat(patient.getConnection()).isSameAs(connection);
+  }
+
+  @Test
+  void to_be_let_in_may_take_longer_than_anybody_waits_for_it() throws Exception {
+    Connections connections = new Connections("jdbc:postgresql://127.0.0.1/none", Map.of());
+    // as the pool sets it
+    connections.setLoginTimeout(1);
+    assertThat(connections.getLoginTimeout()).isEqualTo(5);
   }
 
   @Test
