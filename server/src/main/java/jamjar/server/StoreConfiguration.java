@@ -14,11 +14,14 @@ import java.time.Clock;
 import java.util.Map;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Qualifier;
 import org.springframework.boot.task.ThreadPoolTaskSchedulerCustomizer;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.context.annotation.Lazy;
 import org.springframework.core.Ordered;
+import org.springframework.web.servlet.HandlerExceptionResolver;
 
 /** The store, the clock and the shipped recipes. */
 @Configuration
@@ -88,9 +91,12 @@ class StoreConfiguration {
 
   /** What is asked while the database does not answer is told so at once. */
   @Bean
-  FilterRegistrationBean<Gate> gate(StoreThere there, ProblemWriter problems) {
+  FilterRegistrationBean<Gate> gate(
+      StoreThere there,
+      ProblemWriter problems,
+      @Lazy @Qualifier("handlerExceptionResolver") HandlerExceptionResolver told) {
     FilterRegistrationBean<Gate> gate =
-        new FilterRegistrationBean<>(new Gate(there::away, problems));
+        new FilterRegistrationBean<>(new Gate(there::away, problems, told));
     // after the one that refuses what comes from elsewhere
     gate.setOrder(Ordered.HIGHEST_PRECEDENCE + 10);
     return gate;

@@ -1,5 +1,7 @@
 package jamjar.server;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import java.net.CookieManager;
 import java.net.HttpCookie;
 import java.net.http.HttpClient;
@@ -7,6 +9,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import tools.jackson.databind.json.JsonMapper;
@@ -33,6 +36,13 @@ final class Browser {
         request(method, path, body)
             .header("X-XSRF-TOKEN", cookie("XSRF-TOKEN").orElse(""))
             .build());
+  }
+
+  /** Is that of the first administrator, who is made by it. */
+  void enterFirst(String name, String password) throws Exception {
+    Map<String, String> body =
+        Map.of("key", server.entryKey(""), "name", name, "password", password);
+    assertThat(send("POST", "/api/accounts/first", body).status()).isEqualTo(200);
   }
 
   /** As a page from elsewhere does it, which can't read a cookie. */

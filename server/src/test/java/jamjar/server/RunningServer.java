@@ -15,6 +15,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.Comparator;
+import java.util.Map;
 import java.util.stream.Stream;
 import org.springframework.context.ConfigurableApplicationContext;
 import tools.jackson.databind.JsonNode;
@@ -101,6 +102,16 @@ final class RunningServer implements AutoCloseable {
 
   JsonNode get(String path) throws Exception {
     return send("GET", path, null).body();
+  }
+
+  /**
+   * A key that lets in once.
+   *
+   * @param name of an account; empty for the first administrator
+   */
+  String entryKey(String name) throws Exception {
+    String path = send("POST", "/api/keys", Map.of("name", name)).body().get("path").asString();
+    return path.substring(path.indexOf('=') + 1);
   }
 
   /** What a file that is given out holds. */

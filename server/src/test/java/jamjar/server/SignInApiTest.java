@@ -28,12 +28,6 @@ class SignInApiTest {
     server.close();
   }
 
-  private static String key(String name) throws Exception {
-    String path =
-        server.send("POST", "/api/keys", Map.of("name", name)).body().get("path").asString();
-    return path.substring(path.indexOf('=') + 1);
-  }
-
   /** An account with a password, of a browser that is signed in by it. */
   private static Browser person(String name, String role) throws Exception {
     if (server.send("GET", "/api/accounts", null).body().isEmpty()) {
@@ -41,7 +35,8 @@ class SignInApiTest {
     }
     server.send("POST", "/api/accounts", Map.of("name", name, "role", role, "off", false));
     Browser browser = new Browser(server);
-    assertThat(browser.send("POST", "/api/session/key", Map.of("key", key(name))).status())
+    assertThat(
+            browser.send("POST", "/api/session/key", Map.of("key", server.entryKey(name))).status())
         .isEqualTo(200);
     Map<String, String> renewed = Map.of("old", "", "password", SECRET);
     assertThat(browser.send("PUT", "/api/account/password", renewed).status()).isEqualTo(200);
@@ -50,8 +45,7 @@ class SignInApiTest {
 
   private static Browser first() throws Exception {
     Browser browser = new Browser(server);
-    Map<String, String> body = Map.of("key", key(""), "name", "ragna", "password", SECRET);
-    assertThat(browser.send("POST", "/api/accounts/first", body).status()).isEqualTo(200);
+    browser.enterFirst("ragna", SECRET);
     return browser;
   }
 
@@ -74,9 +68,7 @@ class SignInApiTest {
       Browser browser = new Browser(fresh);
       assertThat(browser.send("GET", "/api/session", null).body().get("first").asBoolean())
           .isTrue();
-      String path =
-          fresh.send("POST", "/api/keys", Map.of("name", "")).body().get("path").asString();
-      String key = path.substring("/enter#key=".length());
+      String key = fresh.entryKey("");
       Map<String, String> entering = Map.of("key", key);
       Answer asked = browser.send("POST", "/api/session/key", entering);
       assertThat(asked.body().get("first").asBoolean()).isTrue();
@@ -182,7 +174,7 @@ class SignInApiTest {
     Map<String, String> unknown = Map.of("old", "a guess", "password", SECRET + " again");
     assertThat(before.send("PUT", "/api/account/password", unknown).status()).isEqualTo(422);
     Browser browser = new Browser(server);
-    browser.send("POST", "/api/session/key", Map.of("key", key("jorunn")));
+    browser.send("POST", "/api/session/key", Map.of("key", server.entryKey("jorunn")));
     Map<String, String> other = Map.of("old", "", "password", SECRET + " again");
     assertThat(browser.send("PUT", "/api/account/password", other).status()).isEqualTo(200);
     // from then on it takes the old one again, and whoever knew that is out
@@ -197,9 +189,7 @@ class SignInApiTest {
     try (RunningServer fresh = new RunningServer()) {
       List<String> keys = new ArrayList<>();
       for (int i = 0; i < 2; i++) {
-        String path =
-            fresh.send("POST", "/api/keys", Map.of("name", "")).body().get("path").asString();
-        keys.add(path.substring(path.indexOf('=') + 1));
+        keys.add(fresh.entryKey(""));
       }
       assertThat(made(fresh, keys.get(0), "Program").status()).isEqualTo(422);
       List<Integer> statuses =

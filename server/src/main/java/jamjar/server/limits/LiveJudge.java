@@ -192,15 +192,15 @@ public class LiveJudge {
   }
 
   /**
-   * What a reading changes. Where it would have to be known what stands in the store, and that is
-   * away, it is kept without being judged.
+   * What a reading changes. Where it would have to be known what stands in the store, and that does
+   * not answer in time, it is kept without being judged.
    */
   private static Judged judged(
       InstanceJudge judge, Moment now, Pace source, Instant at, int[] ids, List<Shown> shown) {
     try {
       return judge.read(now.span(), source, at.toEpochMilli(), now.wall(), ids, shown);
     } catch (RuntimeException e) {
-      if (!StoreAway.is(e)) {
+      if (!StoreAway.passes(e)) {
         throw e;
       }
       LOG.warn("event=not-judged why=\"{}\"", e.getMessage());

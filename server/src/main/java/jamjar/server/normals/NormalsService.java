@@ -328,8 +328,9 @@ public class NormalsService {
     try {
       store.instances().byId(instance).ifPresentOrElse(doing::with, () -> forget(instance));
     } catch (RuntimeException e) {
-      if (StoreAway.is(e)) {
-        LOG.warn("event=not-learned instance={} why=\"the database is away\"", instance);
+      if (StoreAway.passes(e)) {
+        LOG.warn(
+            "event=not-learned instance={} why=\"the database does not answer in time\"", instance);
       } else if (!learner.isShutdown()) {
         // the store may be closed already when all ends
         LOG.error("event=learning-failed instance={}", instance, e);

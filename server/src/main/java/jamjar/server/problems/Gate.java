@@ -11,10 +11,12 @@ import java.io.IOException;
 import java.util.List;
 import java.util.function.BooleanSupplier;
 import org.springframework.web.filter.OncePerRequestFilter;
+import org.springframework.web.servlet.HandlerExceptionResolver;
 
 /**
- * What is asked of the API while the database does not answer is told so at once; and nobody sends
- * more than is taken.
+ * What is asked of the API while the database does not answer is told so at once; nobody sends more
+ * than is taken; and what goes wrong before a controller is reached is told as what goes wrong in
+ * one.
  */
 public final class Gate extends OncePerRequestFilter {
   /** The largest that is taken is a file of a thousand instances with their certificates. */
@@ -26,13 +28,16 @@ public final class Gate extends OncePerRequestFilter {
 
   private final BooleanSupplier away;
   private final ProblemWriter problems;
+  private final HandlerExceptionResolver told;
 
   /**
    * @param away whether the database does not answer
+   * @param told tells what went wrong
    */
-  public Gate(BooleanSupplier away, ProblemWriter problems) {
+  public Gate(BooleanSupplier away, ProblemWriter problems, HandlerExceptionResolver told) {
     this.away = away;
     this.problems = problems;
+    this.told = told;
   }
 
   @Override
@@ -44,7 +49,13 @@ public final class Gate extends OncePerRequestFilter {
       problems.away(response);
       return;
     }
-    chain.doFilter(new Bounded(request), response);
+    try {
+      chain.doFilter(new Bounded(request), response);
+    } catch (RuntimeException e) {
+      if (response.isCommitted() || told.resolveException(request, response, null, e) == null) {
+        throw e;
+      }
+    }
   }
 
   private static Problem tooMuch() {

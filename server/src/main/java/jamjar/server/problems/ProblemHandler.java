@@ -7,7 +7,6 @@ import java.io.IOException;
 import java.net.URI;
 import java.sql.SQLException;
 import java.util.Optional;
-import java.util.Set;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.TypeMismatchException;
@@ -34,9 +33,6 @@ import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExcep
 @RestControllerAdvice
 class ProblemHandler extends ResponseEntityExceptionHandler {
   private static final Logger LOG = LoggerFactory.getLogger(ProblemHandler.class);
-
-  /** Ended by its time-out, or by that of waiting for a lock. */
-  private static final Set<String> TOOK_TOO_LONG = Set.of("57014", "55P03");
 
   /** SQL states of values that can't be stored, such as a text with a NUL in it. */
   private static final String DATA = "22";
@@ -142,6 +138,12 @@ class ProblemHandler extends ResponseEntityExceptionHandler {
     if (problem.isPresent()) {
       return told(problem.get());
     }
+    if (StoreAway.tookTooLong(e)) {
+      return told(
+          Problem.busy(
+              "The database took too long for it. Ask again in a moment, or for less at once; what"
+                  + " you entered is unchanged."));
+    }
     if (StoreAway.is(e)) {
       return answer(away());
     }
@@ -149,12 +151,6 @@ class ProblemHandler extends ResponseEntityExceptionHandler {
       // it could not be told to who asked
       LOG.debug("event=client-gone why=\"{}\"", e.toString());
       return null;
-    }
-    if (TOOK_TOO_LONG.contains(sqlState(e))) {
-      return told(
-          Problem.busy(
-              "The database took too long for it. Ask again in a moment, or for less at once; what"
-                  + " you entered is unchanged."));
     }
     if (sqlState(e).equals(TWICE)) {
       return answer(

@@ -19,12 +19,13 @@ import org.springframework.security.authorization.AuthorizationDecision;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configuration.EnableWebSecurity;
 import org.springframework.security.config.annotation.web.configurers.AbstractHttpConfigurer;
-import org.springframework.security.config.http.SessionCreationPolicy;
 import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
 import org.springframework.security.crypto.password.DelegatingPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.access.intercept.AuthorizationFilter;
+import org.springframework.security.web.authentication.AnonymousAuthenticationFilter;
+import org.springframework.security.web.context.RequestAttributeSecurityContextRepository;
 import org.springframework.security.web.csrf.CsrfException;
 import org.springframework.security.web.util.matcher.DispatcherTypeRequestMatcher;
 
@@ -87,8 +88,13 @@ class AccessConfiguration {
         .addFilterBefore(arrivals, AuthorizationFilter.class)
         .addFilterAfter(inScope, AuthorizationFilter.class)
         .csrf(csrf -> csrf.spa().ignoringRequestMatchers(LetIn::bringsToken))
-        .sessionManagement(
-            session -> session.sessionCreationPolicy(SessionCreationPolicy.STATELESS))
+        // who asks is found out by what arrives, and kept for the request: what manages sessions
+        // would ask the database for one each time
+        .securityContext(
+            context ->
+                context.securityContextRepository(new RequestAttributeSecurityContextRepository()))
+        .sessionManagement(AbstractHttpConfigurer::disable)
+        .anonymous(nobody -> nobody.authenticationFilter(nobody()))
         .exceptionHandling(
             refusals ->
                 refusals
@@ -103,6 +109,13 @@ class AccessConfiguration {
         .httpBasic(AbstractHttpConfigurer::disable)
         .logout(AbstractHttpConfigurer::disable);
     return http.build();
+  }
+
+  /** Nobody's session is asked for either. */
+  private static AnonymousAuthenticationFilter nobody() {
+    AnonymousAuthenticationFilter nobody = new AnonymousAuthenticationFilter("nobody");
+    nobody.setAuthenticationDetailsSource(HttpServletRequest::getRemoteAddr);
+    return nobody;
   }
 
   private static boolean may(HttpServletRequest request) {

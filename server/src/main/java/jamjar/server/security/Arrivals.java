@@ -4,8 +4,6 @@ import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
-import jamjar.server.problems.ProblemWriter;
-import jamjar.store.StoreAway;
 import java.io.IOException;
 import java.util.List;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
@@ -18,11 +16,9 @@ import org.springframework.web.filter.OncePerRequestFilter;
 @Component
 class Arrivals extends OncePerRequestFilter {
   private final LetIn letIn;
-  private final ProblemWriter problems;
 
-  Arrivals(LetIn letIn, ProblemWriter problems) {
+  Arrivals(LetIn letIn) {
     this.letIn = letIn;
-    this.problems = problems;
   }
 
   @Override
@@ -34,13 +30,9 @@ class Arrivals extends OncePerRequestFilter {
       try {
         letIn.by(request).ifPresent(Arrivals::is);
       } catch (RuntimeException e) {
-        if (!StoreAway.is(e)) {
-          throw e;
-        }
         // how the server is is told all the same, as to a stranger
         if (!request.getRequestURI().equals("/api/health")) {
-          problems.away(response);
-          return;
+          throw e;
         }
       }
     }

@@ -6,7 +6,6 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jamjar.server.problems.ProblemWriter;
 import jamjar.server.security.Permits.Bound;
-import jamjar.store.StoreAway;
 import java.io.IOException;
 import java.util.Map;
 import java.util.regex.Pattern;
@@ -53,17 +52,9 @@ class InScope extends OncePerRequestFilter {
   }
 
   private boolean hidden(String kind, String id, HttpServletResponse response) throws IOException {
-    try {
-      // a number written in any other way is none: whoever reads it next may read it otherwise
-      if (PLAIN.matcher(id).matches() && guards.see(kind, Long.parseLong(id))) {
-        return false;
-      }
-    } catch (RuntimeException e) {
-      if (!StoreAway.is(e)) {
-        throw e;
-      }
-      problems.away(response);
-      return true;
+    // a number written in any other way is none: whoever reads it next may read it otherwise
+    if (PLAIN.matcher(id).matches() && guards.see(kind, Long.parseLong(id))) {
+      return false;
     }
     problems.write(
         response, HttpStatus.NOT_FOUND, "unknown", "There is no " + kind + " " + id + ".");

@@ -1,5 +1,7 @@
 package jamjar.server.security;
 
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
 import jamjar.store.Store;
 import javax.sql.DataSource;
 import org.springframework.context.annotation.Bean;
@@ -11,6 +13,8 @@ import org.springframework.session.jdbc.config.annotation.web.http.EnableJdbcHtt
 import org.springframework.session.web.http.CookieSerializer;
 import org.springframework.session.web.http.DefaultCookieSerializer;
 import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.web.servlet.FlashMap;
+import org.springframework.web.servlet.FlashMapManager;
 
 /**
  * Sessions of browsers lie in the database: they outlast a restart, and can be ended from
@@ -31,6 +35,26 @@ class SessionConfiguration {
   @Bean
   PlatformTransactionManager sessionTransactions(DataSource sessions) {
     return new DataSourceTransactionManager(sessions);
+  }
+
+  /**
+   * Nothing is handed from one page to the next by a session: to look for it would ask the database
+   * for the session, and write that it was used, with every page and every answer.
+   */
+  @Bean
+  FlashMapManager flashMapManager() {
+    return new FlashMapManager() {
+      @Override
+      public FlashMap retrieveAndUpdate(HttpServletRequest request, HttpServletResponse response) {
+        return null;
+      }
+
+      @Override
+      public void saveOutputFlashMap(
+          FlashMap handed, HttpServletRequest request, HttpServletResponse response) {
+        // nothing is ever put there
+      }
+    };
   }
 
   /** Cookies don't know ports: two servers of one machine must not take each other's. */

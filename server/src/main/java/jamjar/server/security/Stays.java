@@ -20,7 +20,7 @@ public class Stays {
 
   /**
    * Asked later, of who asks now: what they see then, or nothing where they are not let in any
-   * more. While the database does not answer it stays as it was.
+   * more. While the database does not answer, or not in time, it stays as it was.
    */
   public Supplier<Optional<Sight>> of(HttpServletRequest request) {
     String from = request.getRemoteAddr();
@@ -34,7 +34,7 @@ public class Stays {
         last.set(still.map(actor -> scopes.sight(actor.scope())));
         return last.get();
       } catch (RuntimeException e) {
-        if (StoreAway.is(e)) {
+        if (StoreAway.passes(e)) {
           return last.get();
         }
         throw e;

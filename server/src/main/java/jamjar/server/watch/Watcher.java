@@ -263,8 +263,8 @@ final class Watcher implements Runnable {
     } catch (InterruptedException e) {
       throw e;
     } catch (Throwable e) {
-      if (StoreAway.is(e)) {
-        fails(began, "cannot begin", "Jam Jar's own database does not answer", null);
+      if (StoreAway.passes(e)) {
+        fails(began, "cannot begin", "Jam Jar's own database does not answer in time", null);
         return;
       }
       // a fault of ours, or of a target that answers what nobody foresaw
