@@ -23,9 +23,12 @@ export function useAnswer<K, T>(
   let going: AbortController | undefined
   let running: Promise<void> | undefined
   let owed = false
+  let gone = false
 
   /** What is under way about the same is waited for, however slow: broken off it would never land. */
   function again(): Promise<void> {
+    // what waited for a moment to ask may come after who wanted to know has left
+    if (gone) return Promise.resolve()
     if (running) owed = true
     else running = run(about())
     return running
@@ -69,7 +72,10 @@ export function useAnswer<K, T>(
   )
   if (changes.follows) watch(changes.follows, again)
   if (changes.instead) watch(changes.instead, anew)
-  onScopeDispose(() => going?.abort())
+  onScopeDispose(() => {
+    gone = true
+    going?.abort()
+  })
 
   return { answer, failure, asking, again }
 }

@@ -48,7 +48,7 @@ describe('points that go on live', () => {
       answers.shift()!([points])
       await flushPromises()
     }
-    return { live, shown, answered }
+    return { live, shown, answered, close: () => page.page.unmount() }
   }
   beforeEach(() => {
     answers.length = 0
@@ -69,8 +69,9 @@ describe('points that go on live', () => {
     expect(shown()).toEqual([1, 1, 1, 1, 5, 5, 5])
   })
 
-  it('ask once for what lies in a hole that may only have been told to nobody', async () => {
-    const { live, shown, answered } = await open()
+  it('ask for what lies in a hole that may only have been told to nobody, now and then', async () => {
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
+    const { live, shown, answered, close } = await open()
     await answered(upTo(0))
     live.reading!(told(3))
     expect(shown()).toEqual([1, 1, 1, 1, null, 5])
@@ -78,7 +79,21 @@ describe('points that go on live', () => {
     await answered(upTo(3))
     expect(shown()).toEqual([1, 1, 1, 1])
     live.reading!(told(6))
-    expect(shown()).toEqual([1, 1, 1, 1, null, 5])
+    live.reading!(told(9))
+    expect(shown()).toEqual([1, 1, 1, 1, null, 5, null, 5])
     expect(api.points).toHaveBeenCalledTimes(2)
+    vi.advanceTimersByTime(30_000)
+    expect(api.points).toHaveBeenCalledTimes(3)
+    await answered(upTo(9))
+    expect(shown()).toEqual([1, 1, 1, 1])
+    vi.advanceTimersByTime(30_001)
+    live.reading!(told(12))
+    await answered(upTo(12))
+    live.reading!(told(15))
+    expect(api.points).toHaveBeenCalledTimes(4)
+    close()
+    vi.advanceTimersByTime(60_000)
+    expect(api.points).toHaveBeenCalledTimes(4)
+    vi.useRealTimers()
   })
 })

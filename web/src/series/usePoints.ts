@@ -13,7 +13,7 @@ const MOST_POINTS = 360
 const LATELY_MS = 60_000
 /** What was told is in the store after so long, as a rule. */
 const STORED_MS = 5000
-/** A hole is asked for no more often: a target that answers late has one after the other. */
+/** Holes are asked for no more often: a target that answers late has one after the other. */
 const HOLES_MS = 30_000
 
 /**
@@ -69,7 +69,7 @@ export function usePoints(charted: Ref<Series[]>, instances: Ref<number[]>) {
   /** What was told of late: an answer may be without it, as it was under way, or not in the store yet. */
   let lately: { heard: number; reading: LiveReading }[] = []
   // what lies between may have been told to nobody: the stream was not open yet, or just cut
-  const askForHole = useThrottleFn(() => void load(), HOLES_MS)
+  const askForHole = useThrottleFn(() => void load(), HOLES_MS, true)
 
   /** @returns the same where it tells nothing of them */
   function withReading(before: Record<number, Points>, reading: LiveReading) {

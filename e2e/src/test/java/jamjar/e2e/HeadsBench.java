@@ -34,6 +34,7 @@ class HeadsBench {
   private static final Duration SOON = Duration.ofSeconds(120);
   private static final Duration RESTART = Duration.ofSeconds(25);
   private static final Duration LASTS = Duration.ofMinutes(30);
+  private static final Duration MISSING_WITHIN = Duration.ofSeconds(180);
   private static final Duration TOLD_WITHIN = Duration.ofMinutes(5);
   private static final String SITE = "Southmole";
 
@@ -115,11 +116,11 @@ class HeadsBench {
     assertThat(most).isZero();
   }
 
-  private static JsonNode awaited(Predicate<JsonNode> which) throws Exception {
+  private static JsonNode awaited(Duration within, Predicate<JsonNode> which) throws Exception {
     JsonNode[] found = {null};
-    Await.until(
+    Await.within(
         "it is told",
-        TOLD_WITHIN,
+        within,
         () -> {
           found[0] = told().stream().filter(which).findFirst().orElse(null);
           return found[0] != null;
@@ -130,15 +131,17 @@ class HeadsBench {
   private static void missing() throws Exception {
     Instant began = Instant.now();
     mischief.begin("gate-4", Kind.STOP, LASTS);
-    JsonNode alert = awaited(one -> one.get("counter").asString().equals("heads.missing"));
+    JsonNode alert =
+        awaited(MISSING_WITHIN, one -> one.get("counter").asString().equals("heads.missing"));
     System.out.printf(
         Locale.ROOT,
-        "bench heads: gate-4 does not come back: told after %d s (must 180): %s, %s%n",
+        "bench heads: gate-4 does not come back: told after %d s (must %d): %s, %s%n",
         Duration.between(began, Instant.now()).toSeconds(),
+        MISSING_WITHIN.toSeconds(),
         alert.get("subject").asString(),
         alert.get("standing").asString());
     mischief.end("gate-4", Kind.STOP);
-    Await.until("it is back", TOLD_WITHIN, () -> told().isEmpty());
+    Await.within("it is back", TOLD_WITHIN, () -> told().isEmpty());
   }
 
   private static void silent() throws Exception {
@@ -149,7 +152,7 @@ class HeadsBench {
             .map(Profile::name)
             .toList();
     there.forEach(name -> mischief.begin(name, Kind.HANG, LASTS));
-    JsonNode alert = awaited(one -> one.get("counter").asString().startsWith("site."));
+    JsonNode alert = awaited(TOLD_WITHIN, one -> one.get("counter").asString().startsWith("site."));
     long after = Duration.between(began, Instant.now()).toSeconds();
     int most = 0;
     Instant until = Instant.now().plusSeconds(200);

@@ -29,7 +29,6 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import tools.jackson.databind.JsonNode;
 
 /**
  * What is normal, what moved, and what is better or worse, on two servers with three weeks behind
@@ -150,7 +149,8 @@ class NormalInBrowserTest {
 
   @Test
   void the_week_as_learned_is_kept_by_a_name_and_shows_from_what_it_is() throws Exception {
-    nobodyMarkedAnIncident();
+    // what another test marked teaches nothing
+    site.clearMarkers(0, System.currentTimeMillis(), "incident"::equals);
     Page page = site.page();
     page.navigate(site.address() + "/now?pick=" + ids.get("booking-2"));
     assertThat(page.getByRole(AriaRole.HEADING, level("booking-2"))).isVisible();
@@ -178,16 +178,6 @@ class NormalInBrowserTest {
     Locator frozen = main.getByRole(AriaRole.ARTICLE, named("Slowly moving?"));
     assertThat(frozen).containsText("November");
     assertThat(frozen).containsText(Pattern.compile("[+−]0\\.\\d spreads: no drift that matters"));
-  }
-
-  private static void nobodyMarkedAnIncident() throws Exception {
-    String all = "/api/markers?from=0&to=" + System.currentTimeMillis();
-    for (JsonNode marker : site.api().get(all)) {
-      if (marker.get("kind").asString().equals("incident")) {
-        int id = marker.get("id").asInt();
-        site.api().answer("DELETE", "/api/markers/" + id, null, Map.of());
-      }
-    }
   }
 
   private static Page.GetByRoleOptions level(String name) {

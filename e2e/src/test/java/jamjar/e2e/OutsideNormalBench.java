@@ -48,6 +48,9 @@ class OutsideNormalBench {
   private static final int MINUTE_SECONDS = 60;
   private static final Duration SLOW = Duration.ofMinutes(8);
 
+  /** So far it goes at least: the index is what its statement lives by. */
+  private static final double FAR = 5;
+
   /** For five minutes after it began nothing of an engine is outside its normal. */
   private static final Duration SETTLES = Duration.ofMinutes(5);
 
@@ -94,13 +97,13 @@ class OutsideNormalBench {
     slow.start();
     long dropped = System.nanoTime();
     try {
-      Await.until(
-          "outside normal",
+      Await.within(
+          "outside normal, and far",
           SLOW,
           () -> {
             JsonNode distance = site.api().series(instance).get(MEAN_TIME).get("distance");
             farthest[0] = Math.max(farthest[0], distance.asDouble(0));
-            return alerts().contains(MEAN_TIME);
+            return farthest[0] >= FAR && alerts().contains(MEAN_TIME);
           });
     } finally {
       slow.interrupt();
@@ -121,8 +124,6 @@ class OutsideNormalBench {
         alerts());
     assertThat(MAY_MOVE_TOO).containsAll(alerts());
     assertThat(alert.get("condition").asString()).isEqualTo("outside");
-    double warning = site.api().series(instance).get(MEAN_TIME).at("/limits/0/warning").asDouble();
-    assertThat(rise.get("distance").asDouble()).isGreaterThanOrEqualTo(warning);
     assertThat(rise.get("value").asDouble()).isGreaterThan(rise.get("normalHigh").asDouble());
   }
 

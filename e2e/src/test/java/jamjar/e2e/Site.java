@@ -21,6 +21,7 @@ import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.springframework.context.ConfigurableApplicationContext;
 import tools.jackson.databind.JsonNode;
@@ -100,10 +101,7 @@ final class Site implements AutoCloseable {
       }
     }
     long now = System.currentTimeMillis();
-    for (JsonNode marker :
-        api.get("/api/markers?from=" + (now - 3_600_000) + "&to=" + (now + 3_600_000))) {
-      api.answer("DELETE", "/api/markers/" + marker.get("id").asInt(), null, Map.of());
-    }
+    clearMarkers(now - 3_600_000, now + 3_600_000, kind -> true);
     for (JsonNode arrangement : api.get("/api/arrangements")) {
       api.answer(
           "DELETE",
@@ -113,6 +111,20 @@ final class Site implements AutoCloseable {
               + arrangement.get("of").asString(),
           null,
           Map.of());
+    }
+  }
+
+  /**
+   * Takes away what was marked in a window.
+   *
+   * @param from epoch ms
+   * @param to epoch ms
+   */
+  void clearMarkers(long from, long to, Predicate<String> kind) throws Exception {
+    for (JsonNode marker : api.get("/api/markers?from=" + from + "&to=" + to)) {
+      if (kind.test(marker.get("kind").asString())) {
+        api.answer("DELETE", "/api/markers/" + marker.get("id").asInt(), null, Map.of());
+      }
     }
   }
 

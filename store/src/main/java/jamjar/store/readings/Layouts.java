@@ -4,6 +4,8 @@ import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /** The layouts last asked for, kept at hand: they never change. */
@@ -22,11 +24,29 @@ final class Layouts {
     known.put(row.id(), row);
   }
 
+  /**
+   * @throws IllegalStateException when there is none: readings never come without theirs
+   */
   LayoutRow of(ReadingMapper through, int id) {
-    return known.get(id, through::layoutById);
+    LayoutRow row = known.get(id, through::layoutById);
+    if (row == null) {
+      throw missing(Set.of(id));
+    }
+    return row;
   }
 
-  /** Several, by their numbers. */
+  private static IllegalStateException missing(Set<Integer> ids) {
+    return new IllegalStateException(
+        "readings are stored in layouts that are not: "
+            + ids
+            + "; the tables were changed from elsewhere, or a backup is not whole");
+  }
+
+  /**
+   * Several, by their numbers.
+   *
+   * @throws IllegalStateException when one of them is not there
+   */
   Map<Integer, LayoutRow> of(ReadingMapper through, IntStream ids) {
     Map<Integer, LayoutRow> found = new HashMap<>();
     int[] missing =
@@ -44,6 +64,11 @@ final class Layouts {
       for (LayoutRow row : through.layouts(missing)) {
         known.put(row.id(), row);
         found.put(row.id(), row);
+      }
+      Set<Integer> never = IntStream.of(missing).boxed().collect(Collectors.toSet());
+      never.removeAll(found.keySet());
+      if (!never.isEmpty()) {
+        throw missing(never);
       }
     }
     return found;

@@ -1,6 +1,7 @@
 package jamjar.store.readings;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jamjar.core.chart.Samples;
 import jamjar.core.counter.WhyNothing;
@@ -56,6 +57,17 @@ class ReadingStoreTest {
     assertThat(samples.interval()).containsExactly(10_000, 10_000, 1_000);
     assertThat(samples.at())
         .containsExactly(AT.toEpochMilli(), AT.toEpochMilli() + 10_000, AT.toEpochMilli() + 20_000);
+  }
+
+  @Test
+  void readings_without_the_layout_that_they_are_in_are_told_as_what_they_are() {
+    store.readings().write(List.of(kept(1, AT, 10, List.of(USED), 1.5)));
+    CLUSTER.run(DATABASE, "delete from layout where instance = " + instance);
+    store.close();
+    store = reopened();
+    assertThatThrownBy(() -> store.readings().readings(instance, AT, AT.plusSeconds(60)))
+        .isInstanceOf(IllegalStateException.class)
+        .hasMessageContaining("layouts that are not");
   }
 
   @Test
