@@ -37,6 +37,8 @@ final class Site implements AutoCloseable {
   static final String ADMINISTRATOR = "solveig";
   static final String PASSWORD = "tide tables for nine lanterns";
 
+  private static final String ITSELF = "jamjar";
+
   private final DemoFolder folder;
   private final Load load;
   private final Ledger ledger = new Ledger();
@@ -91,7 +93,7 @@ final class Site implements AutoCloseable {
   /** Leaves it as a person finds it who comes first: nothing under watch, nothing set or marked. */
   void clear() throws Exception {
     for (JsonNode instance : api.get("/api/instances")) {
-      if (!instance.get("kind").asString().equals("jamjar")) {
+      if (!instance.get("kind").asString().equals(ITSELF)) {
         api.answer("DELETE", "/api/instances/" + instance.get("id").asInt(), null, Map.of());
       }
     }
@@ -213,6 +215,16 @@ final class Site implements AutoCloseable {
     } catch (IOException e) {
       throw new java.io.UncheckedIOException(e);
     }
+  }
+
+  /** The number of the instance that is Jam Jar itself. */
+  int itself() throws Exception {
+    for (JsonNode instance : api.get("/api/instances")) {
+      if (instance.get("kind").asString().equals(ITSELF)) {
+        return instance.get("id").asInt();
+      }
+    }
+    throw new AssertionError("it does not watch itself");
   }
 
   /** Brings the engine under watch by the API; its number. */
