@@ -15,7 +15,7 @@ import { growthInWords, partsOf } from './storeSizes'
 const { may } = useMe()
 
 /** How large Jam Jar's own store is, of what and of whom, and how long what was read is kept. */
-const MEASURED_MILLIS = 2000
+const AGAIN_MILLIS = 2000
 const {
   answer: store,
   failure: unknown,
@@ -28,7 +28,11 @@ const refused = ref('')
 const failure = computed(() => refused.value || unknown.value)
 const done = ref('')
 const now = useClock()
-useIntervalFn(() => store.value?.measuring && void look(), MEASURED_MILLIS)
+/** What is told will soon not be so any more; what could not be measured is not measured again by itself. */
+const goesOn = computed(
+  () => store.value?.measuring || (store.value?.journal && !store.value.notMeasured),
+)
+useIntervalFn(() => goesOn.value && void look(), AGAIN_MILLIS)
 
 const parts = computed(() => (store.value ? partsOf(store.value) : []))
 const largest = computed(() => Math.max(1, ...parts.value.map((part) => part.bytes)))

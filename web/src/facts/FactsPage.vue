@@ -7,13 +7,18 @@ import type { ToldFact } from '@/api/types'
 import { usePickedInstances } from '@/instances/usePickedInstances'
 import DataTable from '@/list/DataTable.vue'
 import { clock, day } from '@/text/format'
+import { useClock } from '@/window/useClock'
 import { useInAddress } from '@/window/useInAddress'
 import LogErrors from './LogErrors.vue'
 
 /** What an instance says of itself: version, start, arguments, settings; and what they were before. */
 const here = usePickedInstances()
 const instance = computed(() => here.value[0])
-const { answer: facts, failure } = useAnswer(() => instance.value?.id, api.facts)
+const AGAIN_MS = 60_000
+const now = useClock()
+const { answer: facts, failure } = useAnswer(() => instance.value?.id, api.facts, {
+  follows: () => Math.floor(now.value / AGAIN_MS),
+})
 const filter = useInAddress('filter', '', 'replace')
 const changedOnly = useInAddress('changed')
 

@@ -42,6 +42,9 @@ export function useRowsInView(
       overscan: 10,
     })),
   )
+  // to put right while it is scrolled what stood above would end the way to where it is scrolled to
+  virtualizer.value.shouldAdjustScrollPositionOnItemSizeChange = (_item, _delta, list) =>
+    !list.isScrolling
   const inView = computed(() =>
     long.value ? virtualizer.value.getVirtualItems().map((item) => item.index) : all.value.keys(),
   )

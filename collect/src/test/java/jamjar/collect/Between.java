@@ -14,6 +14,7 @@ public final class Between implements AutoCloseable {
   private final ServerSocket listening;
   private final int engine;
   private final long delayMillis;
+  private final int late;
   private final Map<String, String> words;
 
   /**
@@ -22,8 +23,19 @@ public final class Between implements AutoCloseable {
    * @param words what is said in place of what, each as long as the other
    */
   public Between(int engine, long delayMillis, Map<String, String> words) throws IOException {
+    this(engine, delayMillis, Integer.MAX_VALUE, words);
+  }
+
+  /**
+   * As above.
+   *
+   * @param late so many of its answers come later on each line, the rest at once
+   */
+  public Between(int engine, long delayMillis, int late, Map<String, String> words)
+      throws IOException {
     this.engine = engine;
     this.delayMillis = delayMillis;
+    this.late = late;
     this.words = words;
     listening = new ServerSocket(0, 20, InetAddress.getLoopbackAddress());
     daemon(this::accept);
@@ -50,12 +62,15 @@ public final class Between implements AutoCloseable {
 
   private void pass(Socket from, Socket to, boolean answers) {
     byte[] buffer = new byte[1 << 16];
+    int left = late;
     try (InputStream in = from.getInputStream();
         OutputStream out = to.getOutputStream()) {
       for (int n = in.read(buffer); n >= 0; n = in.read(buffer)) {
         byte[] said = java.util.Arrays.copyOf(buffer, n);
         if (answers) {
-          Thread.sleep(delayMillis);
+          if (left-- > 0) {
+            Thread.sleep(delayMillis);
+          }
           said = others(said);
         }
         out.write(said);

@@ -11,7 +11,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /** What a person does with the first screens, on a real engine. */
-@SharedSite
+@SharedSite(second = true)
 class DemoInBrowserTest {
   private static Site site;
 

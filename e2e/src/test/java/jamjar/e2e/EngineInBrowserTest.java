@@ -26,7 +26,7 @@ import tools.jackson.databind.JsonNode;
 
 /** What happens on a real engine, and what a person sees of it. */
 @TestMethodOrder(MethodName.class)
-@SharedSite
+@SharedSite(second = true)
 class EngineInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(90);
   private static Site site;

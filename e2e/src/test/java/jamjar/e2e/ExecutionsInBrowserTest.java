@@ -20,7 +20,7 @@ import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 /** One slow execution among many is found in three steps, with the engine's log and without. */
-@SharedSite
+@SharedSite(second = true)
 class ExecutionsInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(90);
   private static Site site;

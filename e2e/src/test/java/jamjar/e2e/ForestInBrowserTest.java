@@ -22,7 +22,7 @@ import tools.jackson.databind.JsonNode;
  * Two roots, one of them a prepared transaction; behind the other, which does nothing, three deep,
  * and a change of a table with others queued behind it: what is shown is what was made.
  */
-@SharedSite
+@SharedSite(second = true)
 class ForestInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(90);
   private static final String GID = "pay-4711";

@@ -22,7 +22,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /** Somebody who has never seen it brings an engine, a JVM and an application server under watch. */
-@SharedSite
+@SharedSite(second = true)
 class NewcomerInBrowserTest {
   private static Site site;
   private static Servers servers;

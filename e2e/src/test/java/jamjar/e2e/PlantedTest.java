@@ -29,7 +29,7 @@ import tools.jackson.databind.JsonNode;
  * A value and a password are given in what sessions run, in what is counted of statements and in
  * what the engine logs; then they are looked for in all that is kept and told.
  */
-@SharedSite
+@SharedSite(second = true)
 class PlantedTest {
   private static final String PLANTED = "planted-" + "plum-stone";
   private static final Duration NEXT_MINUTE = Duration.ofSeconds(120);

@@ -16,7 +16,7 @@ import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 /** What a role may not is not offered to it: each sees the buttons of its own. */
-@SharedSite
+@SharedSite(second = true)
 class RolesInBrowserTest {
   private static final List<String> ROLES = List.of("look", "act", "shape", "administer");
   private static Site site;

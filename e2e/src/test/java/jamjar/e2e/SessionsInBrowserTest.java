@@ -16,7 +16,7 @@ import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 /** Who blocks whom, from the tree to the session and its command; now, and once it is over. */
-@SharedSite
+@SharedSite(second = true)
 class SessionsInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(60);
   private static Site site;

@@ -4,6 +4,7 @@ import java.lang.annotation.ElementType;
 import java.lang.annotation.Retention;
 import java.lang.annotation.RetentionPolicy;
 import java.lang.annotation.Target;
+import java.util.Set;
 import org.junit.jupiter.api.extension.AfterEachCallback;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -12,24 +13,37 @@ import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
 import org.junit.jupiter.api.extension.ParameterContext;
 import org.junit.jupiter.api.extension.ParameterResolver;
 import org.junit.jupiter.api.parallel.ResourceLock;
+import org.junit.jupiter.api.parallel.ResourceLocksProvider;
 
 /**
- * Runs a class on the one engine, server and browser that all such classes share, one class after
- * the other; each finds it without instances, limits of its own and markers.
+ * Runs a class on an engine, a server and a browser that it shares with other such classes, one
+ * class after the other; each finds it without instances, limits of its own and markers.
  */
 @Target(ElementType.TYPE)
 @Retention(RetentionPolicy.RUNTIME)
 @ExtendWith(SharedSite.Sharing.class)
-@ResourceLock("site")
+@ResourceLock(providers = SharedSite.Sharing.class)
 @interface SharedSite {
+  /** There are two, lest one half of the classes wait for the other: whether it is the second. */
+  boolean second() default false;
 
   /** Starts it when it is first wanted, ends it after the last class. */
-  final class Sharing implements BeforeAllCallback, AfterEachCallback, ParameterResolver {
+  final class Sharing
+      implements BeforeAllCallback, AfterEachCallback, ParameterResolver, ResourceLocksProvider {
+    private static String name(Class<?> type) {
+      return type.getAnnotation(SharedSite.class).second() ? "second site" : "first site";
+    }
+
     private static Site site(ExtensionContext context) {
       return context
           .getRoot()
           .getStore(Namespace.create(SharedSite.class))
-          .computeIfAbsent("site", key -> Site.start(), Site.class);
+          .computeIfAbsent(name(context.getRequiredTestClass()), key -> Site.start(), Site.class);
+    }
+
+    @Override
+    public Set<Lock> provideForClass(Class<?> type) {
+      return Set.of(new Lock(name(type)));
     }
 
     @Override

@@ -28,7 +28,7 @@ import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 /** Which statement took the time, what changed of it, and who calls it. */
-@SharedSite
+@SharedSite(second = true)
 class StatementsInBrowserTest {
   private static final Duration NEXT_MINUTE = Duration.ofSeconds(100);
   private static final Instant YESTERDAY =

@@ -23,7 +23,7 @@ import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 /** Several tabs of one browser, and a link that is opened in another. */
-@SharedSite
+@SharedSite(second = true)
 class TabsInBrowserTest {
   private static final Duration SOON = Duration.ofSeconds(60);
   private static final Predicate<String> TOLD_NOTHING = row -> row.contains("◌");

@@ -138,7 +138,7 @@ public final class Store implements AutoCloseable {
   /** What a person asks ends by then, so that it holds up nothing else. */
   private static final String NOBODY_WAITS_LONGER = "-c statement_timeout=60s -c lock_timeout=10s";
 
-  /** A session is touched by each request: none waits for the disk. */
+  /** That a session was used is written now and then: nobody waits for the disk. */
   private static final String SOON_ON_DISK = "-c statement_timeout=5s -c synchronous_commit=off";
 
   private Store(Pool writing, Pool asking, Pool beating, Pool visiting) {
