@@ -42,7 +42,7 @@ export function useRowsInView(
       overscan: 10,
     })),
   )
-  // to put right while it is scrolled what stood above would end the way to where it is scrolled to
+  // to put right what stands above, while it is being scrolled, would end that half-way
   virtualizer.value.shouldAdjustScrollPositionOnItemSizeChange = (_item, _delta, list) =>
     !list.isScrolling
   const inView = computed(() =>
